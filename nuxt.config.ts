@@ -2,6 +2,7 @@ import { cpSync, readdirSync, readFileSync } from 'node:fs'
 import { fileURLToPath } from 'node:url'
 import { join } from 'node:path'
 import vuetify from 'vite-plugin-vuetify'
+import { fieldBundle } from './tools/field-bundle.mjs'
 
 const here = (path: string) => fileURLToPath(new URL(path, import.meta.url))
 
@@ -18,11 +19,17 @@ function sheetPages() {
   })
 }
 
+/** A stage of the engine that nobody asks for is left out: defining one does nothing by itself. */
+const UNASKED_STAGES = { manualPureFunctions: ['defineStage'] }
+
+/** What the service worker keeps. */
+const field = fieldBundle()
+
 export default defineNuxtConfig({
   compatibilityDate: '2026-05-01',
   telemetry: false,
   devtools: { enabled: false },
-  modules: ['@pinia/nuxt', 'nuxt-auth-utils'],
+  modules: ['@pinia/nuxt', 'nuxt-auth-utils', '@vite-pwa/nuxt'],
   // The application is a single page behind a sign-in: nothing is rendered on the server.
   routeRules: { '/**': { ssr: false } },
   srcDir: 'app/',
@@ -36,13 +43,61 @@ export default defineNuxtConfig({
     head: {
       title: 'Able Mast',
       htmlAttrs: { lang: 'en' },
-      meta: [{ name: 'viewport', content: 'width=device-width, initial-scale=1' }],
-      link: [{ rel: 'icon', type: 'image/svg+xml', href: '/mast.svg' }],
+      meta: [
+        { name: 'viewport', content: 'width=device-width, initial-scale=1' },
+        { name: 'theme-color', content: '#F5F0E4' },
+      ],
+      link: [
+        { rel: 'icon', type: 'image/svg+xml', href: '/mast.svg' },
+        { rel: 'apple-touch-icon', href: '/mast-192.png' },
+        { rel: 'manifest', href: '/manifest.webmanifest' },
+      ],
+    },
+  },
+  // Field cards register it: nobody else loads what is kept for a place without a network.
+  pwa: {
+    strategies: 'injectManifest',
+    srcDir: 'service-worker',
+    filename: 'sw.ts',
+    client: { registerPlugin: false },
+    registerWebManifestInRouteRules: true,
+    manifest: {
+      name: 'Able Mast field cards',
+      short_name: 'Able Mast',
+      description: 'Steps, values and readings of a site, also without a network',
+      id: '/field',
+      start_url: '/field',
+      display: 'standalone',
+      background_color: '#F5F0E4',
+      theme_color: '#F5F0E4',
+      icons: [
+        { src: '/mast-192.png', sizes: '192x192', type: 'image/png' },
+        { src: '/mast-512.png', sizes: '512x512', type: 'image/png' },
+        { src: '/mast-512.png', sizes: '512x512', type: 'image/png', purpose: 'maskable' },
+      ],
+    },
+    injectManifest: {
+      globPatterns: ['_nuxt/**/*.{js,css,woff2,json}', 'mast*.{svg,png}'],
+      // Letters beyond Western Europe come from the network, or from the device's own fonts.
+      globIgnores: ['**/*-latin-ext-*'],
+      manifestTransforms: [
+        (entries) => ({
+          manifest: [
+            ...entries.filter(({ url }) => field.isKept(url)),
+            // The page itself, of the same build as its parts.
+            { url: '/', revision: String(Date.now()), size: 0 },
+          ],
+        }),
+      ],
     },
   },
   build: { transpile: ['vuetify'] },
   // Sheets are fetched when somebody is about to open one: the first page is not slowed by all the others.
-  experimental: { defaults: { nuxtLink: { prefetchOn: { visibility: false, interaction: true } } } },
+  // A part that cannot be fetched: `app/plugins/missing-parts.ts`.
+  experimental: {
+    emitRouteChunkError: 'manual',
+    defaults: { nuxtLink: { prefetchOn: { visibility: false, interaction: true } } },
+  },
   postcss: { plugins: { cssnano: false } },
   auth: { loadStrategy: 'none' },
   // The cookie is only sent over TLS unless told otherwise;
@@ -72,9 +127,8 @@ export default defineNuxtConfig({
     },
   },
   vite: {
-    worker: { format: 'es' },
-    // A stage of the engine that nobody asks for is left out: defining one does nothing by itself.
-    build: { rollupOptions: { treeshake: { manualPureFunctions: ['defineStage'] } } },
+    worker: { format: 'es', rollupOptions: { treeshake: UNASKED_STAGES } },
+    build: { rollupOptions: { treeshake: UNASKED_STAGES } },
     optimizeDeps: {
       include: ['immer', 'fast-json-patch', 'papaparse', 'zod', 'vuetify'],
     },
@@ -84,7 +138,8 @@ export default defineNuxtConfig({
       const site = pages.find((page) => page.path === '/sites/:site()')
       site?.children?.push(...sheetPages())
     },
-    'vite:extendConfig'(config) {
+    'vite:extendConfig'(config, { isClient }) {
+      if (isClient) config.plugins?.push(field.plugin)
       config.plugins?.push(vuetify({ autoImport: true }))
     },
   },

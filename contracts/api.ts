@@ -6,6 +6,7 @@ import type { LabSign } from '#core/simulator'
 import { arePrintableLines, isPassphrase, isPublicKey } from '#core/format'
 import { line, type Plan, type DeviceId } from '#core/schema'
 import type { AcceptanceTest } from '#core/prove'
+import { MOST_PHOTO_BYTES } from './limits'
 
 // What crosses the wire between the application and its server.
 
@@ -83,7 +84,30 @@ export const stepRecordSchema = z.strictObject({
   note: lines(1000),
   /** Who of the plan's people does it; empty where that is not said. */
   person: line(80),
+  /** Id of the newest record of the step that whoever tells has seen; 0 where none. */
+  knows: z.number().int().min(0).max(Number.MAX_SAFE_INTEGER).default(0),
+  /** What the plan said then: the values that stood on the card. */
+  values: z
+    .array(z.strictObject({ field: line(40, 1), value: line(400) }))
+    .max(40)
+    .default([]),
 })
+
+export const photoSchema = z.strictObject({
+  key: idempotencyKey,
+  activityId: line(200, 1),
+  at: z.iso.datetime({ offset: true }),
+  /** The JPEG in base64. */
+  jpeg: z.base64().max(Math.ceil((MOST_PHOTO_BYTES / 3) * 4) + 4),
+})
+/** A photograph of a step; its picture has an address of its own. */
+export interface StepPhoto {
+  readonly id: number
+  readonly activityId: string
+  readonly at: string
+  readonly who: string
+}
+
 export const askLabSchema = z.strictObject({ revision: revisionNumber })
 
 export const recordResultSchema = z.strictObject({
@@ -107,6 +131,8 @@ export interface StepRecord {
   readonly note: string
   /** Id of who of the plan's people does it; empty where that was not said. */
   readonly person: string
+  readonly knows: number
+  readonly values: readonly { readonly field: string; readonly value: string }[]
 }
 
 export interface Me {
@@ -330,5 +356,5 @@ export interface Refusal {
  */
 export interface News {
   readonly site: string
-  readonly topic: 'plan' | 'roster' | 'lab' | 'proof' | 'ticks' | 'runs' | 'levels' | 'steps'
+  readonly topic: 'plan' | 'roster' | 'lab' | 'proof' | 'ticks' | 'runs' | 'levels' | 'steps' | 'photos'
 }

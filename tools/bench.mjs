@@ -9,6 +9,7 @@ import { ROOT } from './run.mjs'
 import { say } from './say.mjs'
 import { startServer } from './server.mjs'
 
+import { benchField } from './bench/field.mjs'
 import { benchApi, benchLoom, benchPage, signIn } from './bench/application.mjs'
 import { benchBatch, benchCore, benchFifty, benchGrowth, benchPings, benchWired } from './bench/engine.mjs'
 import { benchBusy } from './bench/office.mjs'
@@ -68,6 +69,7 @@ async function benchApplication(core) {
     const cookie = await signIn(url)
     await benchApi(url, cookie)
     await benchPage(url, cookie)
+    await benchField(url, cookie)
     await benchLoom(url, core)
   } finally {
     server.child.kill('SIGTERM')

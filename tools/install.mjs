@@ -52,7 +52,10 @@ export async function ensureTypes() {
   if (code !== 0) throw new Stop(`nuxt prepare failed: ${lastLine(output)}`, 5)
 }
 
-const SOURCES = ['app', 'core', 'contracts', 'server', 'public', 'nuxt.config.ts', 'package-lock.json']
+const SOURCES = [
+  ...['app', 'core', 'contracts', 'server', 'public'],
+  ...['nuxt.config.ts', 'tools/field-bundle.mjs', 'package-lock.json'],
+]
 
 export async function ensureBuilt() {
   const wanted = hashOf(SOURCES)

@@ -7,6 +7,7 @@ import type { Problem } from '#core/util'
 import NewSiteDialog from '~/features/sites/NewSiteDialog.vue'
 import { beginSite, firstSheetOf, readTemplates, type Beginning } from '~/features/sites/new-site'
 import { api } from '~/stores/api'
+import { readOrRemember } from '~/stores/kept-answers'
 import { useSession } from '~/stores/session'
 import { sentenceOf } from '~/wording/problems'
 import DataTable from '~/ui/DataTable.vue'
@@ -22,7 +23,7 @@ const { open, onChange } = useFileDialog({ accept: '.json,application/json', mul
 onChange((files) => void read(files?.[0]))
 
 async function load(): Promise<void> {
-  const answer = await api<SiteSummary[]>('GET', 'sites')
+  const answer = await readOrRemember<readonly SiteSummary[]>(session.me?.name ?? '', 'sites')
   if (answer.ok) sites.value = answer.value
   else problems.value = answer.refusal.problems
 }

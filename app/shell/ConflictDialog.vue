@@ -2,7 +2,6 @@
 import AppDialog from '~/ui/AppDialog.vue'
 import { saveFile } from '~/ui/save-file'
 import { changesBetween, changesNotIn, type Change } from '#core/edit'
-import { planToText } from '#contracts/plan'
 import { usePlan } from '~/stores/plan'
 import { changeText } from '~/wording/changes'
 
@@ -30,7 +29,8 @@ function layMine(): void {
     : 'Some of your changes are to the same places; they cannot be laid on the other ' +
       'version. Export yours, then discard it here.'
 }
-function keepFile(): void {
+async function keepFile(): Promise<void> {
+  const { planToText } = await import('#contracts/plan')
   if (plan.draft) saveFile(`${plan.slug}-mine.json`, planToText(plan.draft), 'application/json')
 }
 </script>

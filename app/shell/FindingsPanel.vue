@@ -34,8 +34,13 @@ const mend = (finding: Finding) => finding.mend && plan.apply(mendWords(finding.
   <aside class="lookout" aria-label="Lookout">
     <header>
       <h2>Lookout</h2>
-      <span class="soft small" aria-live="polite">{{ analysis.analysis ? standing : 'computing' }}</span>
+      <span class="soft small" aria-live="polite">{{
+        analysis.analysis ? standing : analysis.isUnloaded ? 'not judged' : 'computing'
+      }}</span>
     </header>
+    <p v-if="analysis.isUnloaded" class="pad">
+      The plan is not judged: what does that is not kept on this device, and the server does not answer.
+    </p>
     <p v-if="analysis.defect" class="wrong-words pad">
       A defect of Able Mast stopped the computation: {{ analysis.defect }}
     </p>

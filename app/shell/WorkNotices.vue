@@ -1,8 +1,10 @@
 <script setup lang="ts">
+import { useMissingPart } from '~/stores/missing-part'
 import { useOutbox } from '~/stores/outbox'
 import { usePlan } from '~/stores/plan'
+import { useSite } from '~/stores/site'
 import { sentenceOf } from '~/wording/problems'
-import { NOT_SAVED_YET, waitingWords } from '~/wording/waiting'
+import { NOT_SAVED_YET, silentWords, waitingWords } from '~/wording/waiting'
 
 const RefusedRecord = defineAsyncComponent(() => import('./RefusedRecord.vue'))
 
@@ -10,6 +12,20 @@ const RefusedRecord = defineAsyncComponent(() => import('./RefusedRecord.vue'))
 const plan = usePlan()
 const outbox = useOutbox()
 const isUnanswered = computed(() => plan.problems.every((problem) => problem.code === 'no-answer'))
+const site = useSite()
+const missing = useMissingPart()
+/** A moment of silence is none. */
+const SILENT_MS = 3000
+const isSilent = ref(false)
+watch(
+  () => site.live,
+  (live, _, onCleanup) => {
+    if (live) isSilent.value = false
+    const timer = setTimeout(() => (isSilent.value = !site.live), SILENT_MS)
+    onCleanup(() => clearTimeout(timer))
+  },
+  { immediate: true },
+)
 const refused = computed(() => outbox.refused.filter(({ write }) => write.slug === plan.slug))
 </script>
 
@@ -28,9 +44,17 @@ const refused = computed(() => outbox.refused.filter(({ write }) => write.slug =
       {{ plan.problems.map(sentenceOf).join('; ') }}
       <template #append><VBtn @click="plan.problems = []">Dismiss</VBtn></template>
     </VAlert>
-    <VAlert v-if="outbox.waiting.length > 0" type="info" role="status">
-      {{ waitingWords(outbox.waiting.length) }}
-      <template #append><VBtn @click="outbox.drain()">Try now</VBtn></template>
+    <VAlert v-if="missing.isMissing" type="warning" role="alert">
+      What you asked for is not kept on this device, and the server does not answer. Field cards, Brief, Loom
+      and Acceptance tests are.
+      <template #append><VBtn @click="missing.isMissing = false">Dismiss</VBtn></template>
+    </VAlert>
+    <VAlert v-if="outbox.waiting.length > 0 || (isSilent && plan.draft)" type="info" role="status">
+      {{ isSilent ? silentWords(site.heardMs, outbox.sentMs) : '' }}
+      {{ outbox.waiting.length > 0 ? waitingWords(outbox.waiting.length) : '' }}
+      <template v-if="outbox.waiting.length > 0" #append
+        ><VBtn @click="outbox.drain()">Try now</VBtn></template
+      >
     </VAlert>
     <RefusedRecord v-for="each in refused" :key="each.write.key" :refused="each" />
     <VAlert v-if="plan.loading === 'failed'" type="error" role="alert">

@@ -29,6 +29,8 @@ export const useAnalysis = defineStore('analysis', () => {
   const whole = shallowRef<Analysis | null>(null)
   const wired = shallowRef<readonly Finding[] | null>(null)
   const defect = ref('')
+  /** What judges the plan is not kept in this browser, and nobody answers who has it. */
+  const isUnloaded = ref(false)
   const tookMs = ref(0)
   /** Questions beside the queue, by number: who waits for the answer; null where it failed. */
   const asked = new Map<number, (answer: WorkerAnswer | null) => void>()
@@ -70,8 +72,9 @@ export const useAnalysis = defineStore('analysis', () => {
     asked.get(number)?.(answer)
     asked.delete(number)
   }
-  const quick = keepAsking(hear)
-  const thorough = keepAsking(hear)
+  const tell = (isLoaded: boolean) => void (isUnloaded.value = !isLoaded)
+  const quick = keepAsking(hear, tell)
+  const thorough = keepAsking(hear, tell)
 
   /** Asks the grid's worker one thing; what it answers of that kind, or null. */
   function askOne<K extends WorkerAnswer['kind']>(
@@ -192,5 +195,18 @@ export const useAnalysis = defineStore('analysis', () => {
     () => (scenario.value = []),
   )
 
-  return { scenario, analysis, defect, tookMs, walk, impact, gridUnder, calls, hits, difference, alarms }
+  return {
+    scenario,
+    analysis,
+    defect,
+    isUnloaded,
+    tookMs,
+    walk,
+    impact,
+    gridUnder,
+    calls,
+    hits,
+    difference,
+    alarms,
+  }
 })

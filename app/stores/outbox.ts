@@ -1,3 +1,4 @@
+import { useLocalStorage } from '@vueuse/core'
 import { update } from 'idb-keyval'
 import { nanoid } from 'nanoid'
 import type { Problem } from '#core/util'
@@ -11,9 +12,9 @@ export interface QueuedWrite {
   /** The server takes a write of one key once, however often it comes. */
   readonly key: string
   readonly slug: string
-  readonly topic: 'ticks' | 'proof' | 'roster' | 'steps'
+  readonly topic: 'ticks' | 'proof' | 'roster' | 'steps' | 'photos'
   readonly path: string
-  readonly body: Readonly<Record<string, string | number | boolean>>
+  readonly body: Readonly<Record<string, unknown>>
   /** When it was written. */
   readonly at: string
 }
@@ -48,6 +49,8 @@ export const useOutbox = defineStore('outbox', () => {
   const refused = shallowRef<readonly RefusedWrite[]>([])
   /** The newest write that was delivered, with what the server said. */
   const delivered = shallowRef<DeliveredWrite | null>(null)
+  /** When a record was sent last from this device, ms; 0 before any was. */
+  const sentMs = useLocalStorage('outbox-sent', 0)
   let running: Promise<unknown> = Promise.resolve()
   const retry = createRetry(() => void drain())
   const storageKey = () => `outbox/${encodeURIComponent(session.me?.name ?? '')}`
@@ -69,6 +72,7 @@ export const useOutbox = defineStore('outbox', () => {
     const answer = await api('POST', write.path, { ...write.body, key: write.key })
     if (answer.ok) {
       delivered.value = { write, answer: answer.value }
+      sentMs.value = Date.now()
       return { kind: 'delivered' }
     }
     return isRetryable(answer.status)
@@ -87,12 +91,12 @@ export const useOutbox = defineStore('outbox', () => {
         retry.later()
         return became
       }
+      retry.stop()
       await change((queue) => queue.filter((other) => other.key !== key))
       if (key === added?.key) outcome = became
       else if (became.kind === 'refused')
         refused.value = [...refused.value, { write, problems: became.problems }]
     }
-    retry.stop()
     return outcome
   }
 
@@ -108,5 +112,5 @@ export const useOutbox = defineStore('outbox', () => {
 
   const dismiss = (key: string) => void (refused.value = refused.value.filter((r) => r.write.key !== key))
 
-  return { waiting, refused, delivered, enqueue, drain, dismiss }
+  return { waiting, refused, delivered, sentMs, enqueue, drain, dismiss }
 })

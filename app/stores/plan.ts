@@ -117,7 +117,7 @@ export const usePlan = defineStore('plan', () => {
     done.value = kept.done
     undone.value = kept.undone
     restoreDraft(kept)
-    fail(0, why)
+    if (isUnsaved(kept)) fail(0, why)
   }
 
   function restoreDraft(kept: StoredDraft): void {

@@ -2,6 +2,7 @@ import type { Me } from '#contracts/api'
 import type { Problem } from '#core/util'
 import { api } from './api'
 import { forgetSavedPlans } from './draft-store'
+import { forgetAnswers, keepMe, readMe } from './kept-answers'
 
 const LANDING: Readonly<Record<Me['role'], string>> = {
   planner: 'addresses',
@@ -14,15 +15,14 @@ export const useSession = defineStore('session', () => {
   const me = ref<Me | null>()
 
   async function load(): Promise<void> {
-    if (me.value !== undefined) return
-    const answer = await api<{ user?: Me }>('GET', '_auth/session')
-    me.value = answer.ok ? (answer.value.user ?? null) : null
+    if (me.value === undefined) me.value = await readMe()
   }
 
   async function signIn(name: string, password: string): Promise<readonly Problem[]> {
     const answer = await api<Me>('POST', 'sign-in', { name, password })
     if (!answer.ok) return answer.refusal.problems
     me.value = answer.value
+    await keepMe(answer.value)
     return []
   }
 
@@ -31,7 +31,7 @@ export const useSession = defineStore('session', () => {
     const name = me.value?.name ?? ''
     await api('POST', 'sign-out', {})
     me.value = null
-    await forgetSavedPlans(name)
+    await Promise.all([forgetSavedPlans(name), forgetAnswers(name)])
     await navigateTo('/sign-in', { external: true })
   }
 

@@ -1,3 +1,4 @@
+import { useLocalStorage } from '@vueuse/core'
 import type { DeviceId } from '#core/schema'
 import type {
   LabDevice,
@@ -7,12 +8,14 @@ import type {
   Roster,
   RosterRow,
   RunLine,
+  StepPhoto,
   StepRecord,
   Tick,
 } from '#contracts/api'
 import { adoptionState } from '#core/adopt'
 import type { Problem } from '#core/util'
 import { api, type Answer } from './api'
+import { keepAnswer, readOrRemember } from './kept-answers'
 import { useOutbox, type QueuedWrite } from './outbox'
 import { usePlan } from './plan'
 import { useSession } from './session'
@@ -31,6 +34,12 @@ interface ShownStep extends StepRecord {
   readonly isWaiting?: boolean
 }
 
+/** A photograph as it is shown: one that waits to be sent has its picture here. */
+export interface ShownPhoto extends StepPhoto {
+  readonly source: string
+  readonly isWaiting: boolean
+}
+
 interface ShownTick extends Tick {
   /** The server has not heard of it yet. */
   readonly isWaiting?: boolean
@@ -47,15 +56,20 @@ export const useSite = defineStore('site', () => {
   const proof = shallowRef<Proof | null>(null)
   const knownTicks = shallowRef<readonly Tick[]>([])
   const knownSteps = shallowRef<readonly StepRecord[]>([])
+  const knownPhotos = shallowRef<readonly StepPhoto[]>([])
   /** What the ends of radio links read last. */
   const levels = shallowRef<readonly RadioLevel[]>([])
   /** What-if runs on the server; read when first asked for, and then at each news of them. */
   const runs = shallowRef<readonly RunLine[] | null>(null)
   const live = ref(false)
+  /** When the server was last heard of on this device, ms; 0 before it ever was. */
+  const heardMs = useLocalStorage('server-heard', 0)
   const problems = shallowRef<readonly Problem[]>([])
   /** Server time minus this machine's, so that both judge waiting alike. */
   const clockOffsetMs = ref(0)
   let source: EventSource | undefined
+  /** Id of the newest record of a step that was read with all before it; 0 before any was. */
+  let stepsReadTo = 0
 
   /** Takes an answer for the site that is still open; a late one for another is dropped. */
   function taken<T>(slug: string, answer: Answer<T>, keep: (value: T) => void): boolean {
@@ -68,31 +82,55 @@ export const useSite = defineStore('site', () => {
     return true
   }
 
-  const keepRoster = (value: Roster) => {
+  const keepRoster = (value: Roster, isKept = false) => {
     roster.value = value
-    clockOffsetMs.value = value.nowMs - Date.now()
+    if (!isKept) clockOffsetMs.value = value.nowMs - Date.now()
   }
   const keepLab = (value: readonly LabDevice[]) => void (lab.value = value)
   const keepProof = (value: Proof) => void (proof.value = value)
 
   const keepLevels = (value: readonly RadioLevel[]) => void (levels.value = value)
-  const keepSteps = (value: readonly StepRecord[]) => void (knownSteps.value = value)
+  /** Records are only added: what comes joins what is known, in the order of their ids. */
+  const keepSteps = (value: readonly StepRecord[]) => {
+    const all = new Map([...knownSteps.value, ...value].map((record) => [record.id, record]))
+    knownSteps.value = [...all.values()].sort((one, other) => one.id - other.id)
+  }
+  const keepPhotos = (value: readonly StepPhoto[]) => void (knownPhotos.value = value)
   const keepTicks = (value: readonly Tick[]) => void (knownTicks.value = value)
 
-  async function read(topic: News['topic']): Promise<void> {
+  /** Reads a part of the site; what nobody answers, this browser may know from before. */
+  async function readPart<T>(part: string, keep: (value: T, isKept: boolean) => void): Promise<void> {
     const { slug } = plan
+    const answer = await readOrRemember<T>(session.me?.name ?? '', `sites/${slug}/${part}`)
+    taken(slug, answer, (value) => keep(value, answer.isKept === true))
+  }
+
+  /** Reads the records since those that were read last; the first time all of them. */
+  async function readSteps(): Promise<void> {
+    const [{ slug }, person] = [plan, session.me?.name ?? '']
+    if (stepsReadTo === 0) return readPart('steps', readUpTo)
+    const answer = await api<StepRecord[]>('GET', `sites/${slug}/steps?after=${stepsReadTo}`)
+    if (!taken(slug, answer, readUpTo)) return
+    await keepAnswer(person, `sites/${slug}/steps`, knownSteps.value)
+  }
+  function readUpTo(records: readonly StepRecord[], isKept = false): void {
+    keepSteps(records)
+    if (!isKept) stepsReadTo = Math.max(stepsReadTo, ...records.map(({ id }) => id))
+  }
+
+  async function read(topic: News['topic']): Promise<void> {
     if (topic === 'plan') {
       await plan.refresh()
       await Promise.all([read('proof'), read('roster')])
     }
-    if (topic === 'roster') taken(slug, await api<Roster>('GET', `sites/${slug}/roster`), keepRoster)
-    if (topic === 'lab' && session.works)
-      taken(slug, await api<LabDevice[]>('GET', `sites/${slug}/lab`), keepLab)
-    if (topic === 'proof') taken(slug, await api<Proof>('GET', `sites/${slug}/proof`), keepProof)
+    if (topic === 'roster') await readPart('roster', keepRoster)
+    if (topic === 'lab' && session.works) await readPart('lab', keepLab)
+    if (topic === 'proof') await readPart('proof', keepProof)
     if (topic === 'runs' && runs.value) await readRuns()
-    if (topic === 'levels') taken(slug, await api<RadioLevel[]>('GET', `sites/${slug}/levels`), keepLevels)
-    if (topic === 'steps') taken(slug, await api<StepRecord[]>('GET', `sites/${slug}/steps`), keepSteps)
-    if (topic === 'ticks') taken(slug, await api<Tick[]>('GET', `sites/${slug}/ticks`), keepTicks)
+    if (topic === 'levels') await readPart('levels', keepLevels)
+    if (topic === 'steps') await readSteps()
+    if (topic === 'photos') await readPart('photos', keepPhotos)
+    if (topic === 'ticks') await readPart('ticks', keepTicks)
   }
 
   async function readRuns(): Promise<void> {
@@ -119,16 +157,37 @@ export const useSite = defineStore('site', () => {
     runs.value = null
     knownTicks.value = []
     knownSteps.value = []
+    stepsReadTo = 0
+    knownPhotos.value = []
     levels.value = []
     void outbox.drain()
-    source = new EventSource(`/api/sites/${slug}/news`)
-    source.onopen = () => {
-      live.value = true
-      for (const topic of ['plan', 'roster', 'lab', 'proof', 'ticks', 'steps', 'levels'] as const)
+    listen(slug)
+  }
+
+  /** Hears the site's news; what nobody tells, this browser may know from before. */
+  function listen(slug: string, isAgain = false): void {
+    const stream = new EventSource(`/api/sites/${slug}/news`)
+    source = stream
+    let hasAsked = isAgain
+    const hearAll = () => {
+      hasAsked = true
+      for (const topic of ['plan', 'roster', 'lab', 'proof', 'ticks', 'steps', 'photos', 'levels'] as const)
         void hear(topic)
     }
-    source.onerror = () => (live.value = false)
-    source.onmessage = (event: MessageEvent<string>) => {
+    stream.onopen = () => {
+      live.value = true
+      heardMs.value = Date.now()
+      hearAll()
+    }
+    stream.onerror = () => {
+      if (live.value) heardMs.value = Date.now()
+      live.value = false
+      if (!hasAsked) hearAll()
+      // One that was refused is not opened again by the browser.
+      if (stream.readyState === EventSource.CLOSED)
+        setTimeout(() => source === stream && listen(slug, true), 5000)
+    }
+    stream.onmessage = (event: MessageEvent<string>) => {
       const news = JSON.parse(event.data) as News
       if (news.site === slug) void hear(news.topic)
     }
@@ -151,6 +210,7 @@ export const useSite = defineStore('site', () => {
     proof: keepProof,
     ticks: keepTicks,
     steps: keepSteps,
+    photos: keepPhotos,
   }
   watch(
     () => outbox.delivered,
@@ -215,21 +275,43 @@ export const useSite = defineStore('site', () => {
     () => new Map(waiting('roster').map(({ body }) => [String(body['deviceId']), String(body['serial'])])),
   )
 
-  /** What became of a step, now. */
-  const recordStep = (told: Omit<StepRecord, 'id' | 'at' | 'who'>) =>
-    enqueue('steps', 'steps', { ...told, at: new Date().toISOString() })
+  /** What became of a step, now, with the newest record of it that is known here. */
+  const recordStep = (told: Omit<StepRecord, 'id' | 'at' | 'who' | 'knows'>) =>
+    enqueue('steps', 'steps', {
+      ...told,
+      at: new Date().toISOString(),
+      knows: knownSteps.value.findLast(({ activityId }) => activityId === told.activityId)?.id ?? 0,
+    })
   /** Records of steps in their order, with what the server has not heard of yet. */
   const steps = computed((): readonly ShownStep[] => [
     ...knownSteps.value,
     ...waiting('steps').map(({ body, at }, i) => ({
+      ...(body as unknown as Omit<StepRecord, 'id' | 'at' | 'who'>),
       id: -1 - i,
-      activityId: String(body['activityId']),
-      state: body['state'] as StepRecord['state'],
       at,
       who: session.me?.name ?? '',
-      reading: String(body['reading']),
-      note: String(body['note']),
-      person: String(body['person']),
+      isWaiting: true,
+    })),
+  ])
+
+  /** @param jpeg in base64 */
+  const addPhoto = (activityId: string, jpeg: string) =>
+    enqueue('photos', 'photos', { activityId, jpeg, at: new Date().toISOString() })
+  const dropPhoto = (id: number) =>
+    send(api<StepPhoto[]>('DELETE', `sites/${plan.slug}/photos/${id}`), keepPhotos)
+  /** Photographs of steps in their order, with what the server has not got yet. */
+  const photos = computed((): readonly ShownPhoto[] => [
+    ...knownPhotos.value.map((photo) => ({
+      ...photo,
+      source: `/api/sites/${plan.slug}/photos/${photo.id}`,
+      isWaiting: false,
+    })),
+    ...waiting('photos').map(({ body, at }, i) => ({
+      id: -1 - i,
+      activityId: String(body['activityId']),
+      at,
+      who: session.me?.name ?? '',
+      source: `data:image/jpeg;base64,${body['jpeg']}`,
       isWaiting: true,
     })),
   ])
@@ -259,6 +341,9 @@ export const useSite = defineStore('site', () => {
     tick,
     steps,
     recordStep,
+    photos,
+    addPhoto,
+    dropPhoto,
     levels,
     reportLevel,
     turnSimulated,
@@ -268,6 +353,7 @@ export const useSite = defineStore('site', () => {
     lab,
     proof,
     live,
+    heardMs,
     problems,
     clockOffsetMs,
     watchSite,

@@ -16,6 +16,7 @@ function writeWords({ topic, body }: QueuedWrite, plan: Plan): string {
     const result = body['passed'] ? 'passed' : 'failed'
     return `${test ? testWords(test, plan).title : body['testId']}: ${result}, ${body['value'] || 'no reading'}`
   }
+  if (topic === 'photos') return `${titleOfId(plan, String(body['activityId']))}: a photograph`
   if (topic === 'steps')
     return `${titleOfId(plan, String(body['activityId']))}: ${STEP_STATES[body['state'] as StepRecord['state']]}`
   const item = beforeUnplug(plan).find((each) => each.id === body['item'])

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { gullhavenClean } from '#server/demo/gullhaven'
 import { indexPlan } from '#core/queries'
 import type { ActivityKind } from '#core/schema'
-import { activitiesOf, laptopLines, stepCard, stepReadingProblem } from '.'
+import { activitiesOf, changedValues, laptopLines, stepCard, stepReadingProblem } from '.'
 
 const plan = gullhavenClean()
 const index = indexPlan(plan)
@@ -56,7 +56,8 @@ describe('the card of a step', () => {
 
 describe('a reading', () => {
   const codeOf = (kind: ActivityKind, about: string, text: string) => {
-    const step = { kind, about, deviceId: null }
+    const step = activitiesOf(plan).find((each) => each.kind === kind && each.about === about)
+    if (!step) return 'no such step'
     return stepReadingProblem(index, step, stepCard(index, step).reading, text)?.code ?? null
   }
   const cable = plan.links.find(({ medium }) => medium.kind === 'copper' && medium.lengthM >= 10)
@@ -80,8 +81,35 @@ describe('a reading', () => {
     ['test-cable', cable?.id ?? '', `${2 * lengthM} m`, 'longer-cable'],
     ['test-cable', cable?.id ?? '', 'fine', 'not-a-cable-test'],
     ['mount', 'gateway', 'anything', null],
+    // The demo's limit outdoors is 12 m/s.
+    ['mount', 'bridge-a', '12', null],
+    ['mount', 'bridge-a', '12.1 m/s', 'too-windy'],
+    ['mount', 'bridge-a', 'a gale', 'not-a-wind'],
+    ['mount', 'bridge-a', '75', 'not-a-wind'],
   ])('at %s of %s, %s: %s', (kind, about, text, code) => {
     expect(codeOf(kind, about, text)).toBe(code)
+  })
+})
+
+describe('what has changed on a card since it was seen', () => {
+  const address = (value: string) => ({ field: 'address', value })
+  it('is told by field, with what came and what went', () => {
+    expect(
+      changedValues([address('10.61.0.3')], [address('10.61.0.5'), { field: 'vlan', value: '10' }]),
+    ).toEqual([
+      { field: 'address', before: '10.61.0.3', after: '10.61.0.5' },
+      { field: 'vlan', before: null, after: '10' },
+    ])
+    expect(changedValues([address('10.61.0.3')], [])).toEqual([
+      { field: 'address', before: '10.61.0.3', after: null },
+    ])
+  })
+  it('is nothing where all is as it was; several of one field are told apart by their order', () => {
+    const ports = ['LAN1: C-01', 'LAN2: C-02'].map((value) => ({ field: 'port', value }))
+    expect(changedValues(ports, ports)).toEqual([])
+    expect(changedValues(ports, ports.slice(0, 1))).toEqual([
+      { field: 'port', before: 'LAN2: C-02', after: null },
+    ])
   })
 })
 

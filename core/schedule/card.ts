@@ -5,6 +5,7 @@ import { benchLines, type BenchLine } from '#core/adopt'
 import { cableSchedule, type CableLine } from '#core/cabling'
 import { endsOf, modelOf, type PlanIndex } from '#core/queries'
 import type { Device, DeviceId, Model } from '#core/schema'
+import { groupBy } from '#core/util'
 import type { Activity } from './activity'
 
 /** What a value is; its words stand in the app. */
@@ -39,8 +40,34 @@ export interface CardValue {
   readonly value: string
 }
 
+/** A value of a card that is another now; null where there was none, or is none any more. */
+export interface ChangedValue {
+  readonly field: string
+  readonly before: string | null
+  readonly after: string | null
+}
+
+interface SeenValue {
+  readonly field: string
+  readonly value: string
+}
+
+/** What has changed of a card's values since they were seen; several of one field are told apart by their order. */
+export function changedValues(before: readonly SeenValue[], after: readonly SeenValue[]): ChangedValue[] {
+  const [old, now] = [before, after].map((values) => groupBy(values, ({ field }) => field))
+  const fields = new Set([...after, ...before].map(({ field }) => field))
+  return [...fields].flatMap((field) => {
+    const [olds, news] = [old?.get(field) ?? [], now?.get(field) ?? []]
+    return Array.from({ length: Math.max(olds.length, news.length) }, (_, i) => ({
+      field,
+      before: olds[i]?.value ?? null,
+      after: news[i]?.value ?? null,
+    })).filter((change) => change.before !== change.after)
+  })
+}
+
 /** What a step asks to be read; null where nothing is. */
-export type StepReading = 'serial' | 'version' | 'speed' | 'cable-test' | 'address' | null
+export type StepReading = 'serial' | 'version' | 'speed' | 'cable-test' | 'address' | 'wind' | null
 
 export interface StepCard {
   readonly values: readonly CardValue[]
@@ -173,13 +200,13 @@ const benchOf = (index: PlanIndex, id: DeviceId): BenchLine | null =>
   benchLines(index, () => true).find((line) => line.deviceId === id) ?? null
 
 /** The card of a step. */
-export function stepCard(index: PlanIndex, step: Pick<Activity, 'kind' | 'about' | 'deviceId'>): StepCard {
+export function stepCard(index: PlanIndex, step: Pick<Activity, 'kind' | 'about' | 'limit'>): StepCard {
   const device = index.devices.get(step.about)
   const model = device && modelOf(index, device.model)
   return {
     values: valuesOf(index, step),
     lights: LIT.includes(step.kind) ? (model?.lights ?? []) : [],
     bench: device && AT_THE_LAPTOP.includes(step.kind) ? benchOf(index, device.id) : null,
-    reading: READINGS[step.kind] ?? null,
+    reading: READINGS[step.kind] ?? (step.limit === 'daylight' ? 'wind' : null),
   }
 }

@@ -53,6 +53,18 @@ const addressProblem = (text: string): Problem | null => {
   return address.ok ? null : (address.problems[0] ?? null)
 }
 
+/** Fastest wind that is taken for a reading: above it, buildings go (Beaufort 12 begins at 32.7 m/s). */
+const MOST_WIND_MPS = 60
+
+/** Outdoors nobody works above the limit that was agreed. */
+function windProblem({ plan }: PlanIndex, text: string): Problem | null {
+  const [, number] = /^(\d{1,2}(?:\.\d)?)(?:\s*m\/s)?$/i.exec(text) ?? []
+  const mps = Number(number)
+  if (number === undefined || mps > MOST_WIND_MPS) return problem('not-a-wind', 'reading', { text })
+  const limit = plan.work.windLimitMps
+  return limit !== null && mps > limit ? problem('too-windy', 'reading', { mps, limit }) : null
+}
+
 /** Why a reading is not one, or does not keep what is planned; null where it does. */
 export function stepReadingProblem(
   index: PlanIndex,
@@ -71,6 +83,8 @@ export function stepReadingProblem(
       return cableProblem(index, step, text)
     case 'address':
       return addressProblem(text)
+    case 'wind':
+      return windProblem(index, text)
     case null:
       return null
   }

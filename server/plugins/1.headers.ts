@@ -6,10 +6,12 @@ import { randomBytes } from 'node:crypto'
 const policy = (nonce: string) =>
   [
     "default-src 'none'",
-    `script-src 'self' 'nonce-${nonce}'`,
+    // What reads codes from a camera's picture is WebAssembly of our own origin.
+    `script-src 'self' 'nonce-${nonce}' 'wasm-unsafe-eval'`,
     "worker-src 'self'",
     "style-src 'self' 'unsafe-inline'",
     "img-src 'self' data:",
+    "manifest-src 'self'",
     "font-src 'self'",
     "connect-src 'self'",
     "base-uri 'none'",
@@ -38,7 +40,7 @@ export default defineNitroPlugin((nitro) => {
       'referrer-policy': 'same-origin',
       'cross-origin-opener-policy': 'same-origin',
       'x-frame-options': 'DENY',
-      'permissions-policy': 'camera=(), microphone=(), geolocation=()',
+      'permissions-policy': 'camera=(self), microphone=(), geolocation=()',
     })
   })
 })

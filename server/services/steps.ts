@@ -1,4 +1,6 @@
-import type { StepRecord } from '#contracts/api'
+import { randomUUID } from 'node:crypto'
+import type { z } from 'zod'
+import type { StepRecord, stepRecordSchema } from '#contracts/api'
 import { activitiesOf } from '#core/schedule'
 import type { Plan } from '#core/schema'
 import { now } from '#server/platform/clock'
@@ -8,9 +10,10 @@ import { refused } from '#server/platform/route'
 import { addStepRecord, countStepRecords, stepRecordsOf } from '#server/repo/steps'
 import { siteAndPlan, withinLimits } from './plans'
 
-export async function listSteps(slug: string): Promise<StepRecord[]> {
+/** @param after id after which records are wanted: what was read before is not read again */
+export async function listSteps(slug: string, after: number): Promise<StepRecord[]> {
   const { siteId } = await siteAndPlan(slug)
-  return stepRecordsOf(database(), siteId)
+  return stepRecordsOf(database(), siteId, after)
 }
 
 /** Most records that are kept of a site: some ten of each step of a large one. */
@@ -26,29 +29,29 @@ function stepsOf(plan: Plan): ReadonlySet<string> {
   return ids
 }
 
-export interface ToldStep {
-  readonly key?: string | undefined
-  readonly activityId: string
-  readonly state: StepRecord['state']
-  readonly at: string
-  readonly reading: string
-  readonly note: string
-  readonly person: string
+/** What is told of a step must be of one that the plan has, and not of the future. */
+export function checkTold(plan: Plan, told: { readonly activityId: string; readonly at: string }): Date {
+  if (!stepsOf(plan).has(told.activityId))
+    throw refused(409, 'no-such-step', 'activityId', { text: told.activityId })
+  const at = new Date(told.at)
+  if (at.getTime() > now().getTime() + AHEAD_MS) throw refused(400, 'clock-ahead', 'at', { text: told.at })
+  return at
 }
 
-/** Keeps what became of a step. A step that the plan has no more is refused, and so is one of the future. */
-export async function recordStep(slug: string, told: ToldStep, who: string): Promise<StepRecord[]> {
-  await database().transaction(async (tx) => {
+/** Keeps what became of a step, and answers with it; refused where the plan has no such step, or for the future. */
+export async function recordStep(
+  slug: string,
+  told: z.infer<typeof stepRecordSchema>,
+  who: string,
+): Promise<StepRecord[]> {
+  return database().transaction(async (tx) => {
     const { siteId, current } = await siteAndPlan(slug, tx)
-    if (!stepsOf(current.plan).has(told.activityId))
-      throw refused(409, 'no-such-step', 'activityId', { text: told.activityId })
-    const [at, receivedAt] = [new Date(told.at), now()]
-    if (at.getTime() > receivedAt.getTime() + AHEAD_MS)
-      throw refused(400, 'clock-ahead', 'at', { text: told.at })
+    const at = checkTold(current.plan, told)
     if ((await countStepRecords(tx, siteId)) >= MOST_RECORDS)
       throw refused(409, 'too-many-records', 'activityId', { most: MOST_RECORDS })
-    await addStepRecord(tx, { siteId, ...told, at, receivedAt, who })
+    const key = told.key ?? randomUUID()
+    const kept = await addStepRecord(tx, { siteId, ...told, key, at, receivedAt: now(), who })
     await tell(tx, { site: slug, topic: 'steps' })
+    return kept
   })
-  return listSteps(slug)
 }

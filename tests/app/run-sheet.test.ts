@@ -132,6 +132,8 @@ describe('field cards', () => {
     reading: '',
     note: '',
     person: '',
+    knows: 0,
+    values: [],
   })
   const rows = [
     row('unbox:a', 480),

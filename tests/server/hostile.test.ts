@@ -36,6 +36,7 @@ const STEP = {
   note: '',
   person: '',
 }
+const PHOTO = { activityId: 'print', at: '2026-12-07T09:00:00Z', jpeg: '/9j/4AAC/9k=' }
 const rename = (name: string) => ({
   baseRevision: 1,
   patch: [{ op: 'replace', path: '/networks/0/name', value: name }],
@@ -64,6 +65,8 @@ const BODIES: readonly (readonly [method: string, path: string, place: string, b
   ['POST', `${SITE}/steps`, 'reading', (reading) => ({ ...STEP, reading })],
   ['POST', `${SITE}/steps`, 'person', (person) => ({ ...STEP, person })],
   ['POST', `${SITE}/steps`, 'note', (note) => ({ ...STEP, note })],
+  ['POST', `${SITE}/steps`, 'values[0].value', (value) => ({ ...STEP, values: [{ field: 'name', value }] })],
+  ['POST', `${SITE}/photos`, 'activityId', (activityId) => ({ ...PHOTO, activityId })],
   ['POST', `${SITE}/lab/aim`, 'link', (link) => ({ link, end: 'a', azimuthDeg: 1, tiltDeg: 0 })],
   ['POST', `${SITE}/runs`, 'things[0]', (text) => ({ kind: 'pairs', things: [text], revision: 1 })],
 ]

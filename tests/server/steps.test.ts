@@ -25,13 +25,18 @@ afterAll(() => app.stop())
 describe('records of steps', () => {
   it('are kept in their order, with the time they were told of, by whom', async () => {
     await rigger('POST', STEPS, record({ state: 'started' }))
-    const { body } = await rigger<StepRecord[]>('POST', STEPS, record({ note: 'on the blue printer' }))
+    const kept = await rigger<StepRecord[]>('POST', STEPS, record({ note: 'on the blue printer' }))
+    const { body } = await rigger<StepRecord[]>('GET', STEPS)
     expect(body).toMatchObject([
       { activityId: 'print', state: 'started', who: 'Rigger', at: '2026-11-01T08:00:00.000Z' },
       { activityId: 'print', state: 'done', note: 'on the blue printer' },
     ])
-    const read = await keeper<StepRecord[]>('GET', STEPS)
-    expect(read.body).toEqual(body)
+    expect(kept.body).toEqual(body.slice(-1))
+    expect((await keeper<StepRecord[]>('GET', STEPS)).body).toEqual(body)
+    const newer = await keeper<StepRecord[]>('GET', `${STEPS}?after=${body[0]?.id}`)
+    expect(newer.body).toEqual(body.slice(1))
+    for (const after of ['x', '-1', '1e400', '2147483648'])
+      expect((await keeper<StepRecord[]>('GET', `${STEPS}?after=${after}`)).body).toEqual(body)
   })
   it('sent twice are kept once, and two people’s records of one step are both kept', async () => {
     const before = (await rigger<StepRecord[]>('GET', STEPS)).body.length
@@ -39,11 +44,8 @@ describe('records of steps', () => {
     await rigger('POST', STEPS, twice)
     await rigger('POST', STEPS, twice)
     const planner = await signedIn(app, 'planner')
-    const { body } = await planner<StepRecord[]>(
-      'POST',
-      STEPS,
-      record({ activityId: 'order', state: 'failed' }),
-    )
+    await planner('POST', STEPS, record({ activityId: 'order', state: 'failed' }))
+    const { body } = await planner<StepRecord[]>('GET', STEPS)
     expect(body.length).toBe(before + 2)
     expect(body.slice(-2).map(({ who, state }) => [who, state])).toEqual([
       ['Rigger', 'done'],

@@ -2,8 +2,7 @@
 import { mdiContentCopy } from '@mdi/js'
 import { useClipboard } from '@vueuse/core'
 import { laptopLines, type StepCard } from '#core/schedule'
-import { laptopWords, openWords } from '../run-sheet/bench-words'
-import { FIELDS, valueText } from './words'
+import { fieldName, shownValues, valueText } from './words'
 import { usePlan } from '~/stores/plan'
 
 /** The exact values of a step, large, each to be copied. */
@@ -11,15 +10,9 @@ const { card } = defineProps<{ card: StepCard }>()
 const plan = usePlan()
 const { copy, copied, text } = useClipboard({ legacy: true })
 const command = ref('ip')
-const rows = computed(() => [
-  ...(card.bench
-    ? [
-        { name: FIELDS.laptop, value: laptopWords(card.bench) },
-        { name: FIELDS.open, value: openWords(card.bench) },
-      ]
-    : []),
-  ...card.values.map(({ field, value }) => ({ name: FIELDS[field], value: valueText(field, value) })),
-])
+const rows = computed(() =>
+  shownValues(card).map(({ field, value }) => ({ name: fieldName(field), value: valueText(field, value) })),
+)
 const lines = computed(() => (card.bench?.laptop ? laptopLines(card.bench.laptop) : []))
 const line = computed(() => lines.value.find((each) => each.command === command.value))
 const apart = computed(() =>

@@ -1,13 +1,17 @@
 <script setup lang="ts">
 import { mdiChevronLeft, mdiChevronRight } from '@mdi/js'
 import { useStorage, useSwipe } from '@vueuse/core'
-import { peopleOf, stepCard } from '#core/schedule'
+import { changedValues, disputesOf, peopleOf, stepCard } from '#core/schedule'
 import type { StepRecord } from '#contracts/api'
+import { useKeptOffline } from './keep-offline'
 import CardValues from './CardValues.vue'
+import ChangedValues from './ChangedValues.vue'
 import StepActions from './StepActions.vue'
-import { blockersOf, currentStep, isOver, newestRecords, stepsOf } from './steps'
+import StepDispute from './StepDispute.vue'
+import StepPhotos from './StepPhotos.vue'
+import { blockersOf, currentStep, isOver, newestRecords, stepsOf, type ShownRecord } from './steps'
 import WaitCountdown from './WaitCountdown.vue'
-import { cautionOf, reminderOf } from './words'
+import { cautionOf, keptValues, KEEPING, reminderOf } from './words'
 import { useCurrentSchedule } from '../run-sheet/current-schedule'
 import { lengthText, timeText } from '../run-sheet/times'
 import { usePlan } from '~/stores/plan'
@@ -21,6 +25,7 @@ import { count } from '~/wording/count'
 const plan = usePlan()
 const site = useSite()
 const { schedule, startDate } = useCurrentSchedule()
+const keeping = useKeptOffline()
 const people = computed(() => (plan.draft ? peopleOf(plan.draft) : []))
 /** Whose cards are shown, remembered on this telephone. */
 const kept = useStorage(() => `field-cards/${plan.slug}`, '')
@@ -47,6 +52,19 @@ const next = computed(() =>
 )
 const record = computed(() => newest.value.get(id.value))
 const card = computed(() => (plan.index && row.value ? stepCard(plan.index, row.value) : null))
+const dispute = computed(() => disputesOf(site.steps).get(id.value))
+const values = computed(() => (card.value ? keptValues(card.value) : []))
+/** What the card said when somebody turned to it. */
+const seen = shallowRef(values.value)
+watch(id, () => (seen.value = values.value), { flush: 'post' })
+const changedSinceSeen = computed(() => (record.value ? [] : changedValues(seen.value, values.value)))
+const changedSinceTold = computed(() => {
+  const told = record.value?.values ?? []
+  return told.length > 0 ? changedValues(told, values.value) : []
+})
+/** Tells what was told before once more, now that all of it is known. */
+const tellAgain = ({ activityId, state, reading, note }: ShownRecord) =>
+  site.recordStep({ activityId, state, reading, note, person: mine.value, values: values.value })
 const blockers = computed(() => (row.value ? blockersOf(row.value, newest.value, rows.value) : []))
 const doneCount = computed(() => steps.value.filter((each) => isOver(newest.value.get(each.id))).length)
 const who = computed(() => people.value.find((person) => person.id === row.value?.personId)?.name ?? '')
@@ -77,7 +95,7 @@ const { direction } = useSwipe(sheet, {
     <header>
       <h1>Field cards</h1>
       <p v-if="steps.length > 0" role="status">
-        {{ doneCount }} of {{ count(steps.length, 'step') }} done or skipped.
+        {{ doneCount }} of {{ count(steps.length, 'step') }} done or skipped. {{ KEEPING[keeping] }}
       </p>
     </header>
     <p v-if="!schedule.timetable && !schedule.defect && !schedule.tooMany">
@@ -116,8 +134,24 @@ const { direction } = useSwipe(sheet, {
           <NuxtLink :to="`/sites/${plan.slug}/prove`">Open the acceptance tests</NuxtLink>
         </p>
         <WaitCountdown v-if="record?.state === 'started'" :row="row" :since="record.at" />
+        <StepDispute v-if="dispute" :dispute="dispute" @holds="tellAgain" />
+        <ChangedValues
+          v-if="changedSinceSeen.length > 0"
+          :changes="changedSinceSeen"
+          since="while you looked"
+        >
+          <VBtn @click="seen = values">Understood</VBtn>
+        </ChangedValues>
+        <ChangedValues
+          v-if="record && changedSinceTold.length > 0"
+          :changes="changedSinceTold"
+          since="since this was told"
+        >
+          <VBtn @click="tellAgain(record)">It still holds</VBtn>
+        </ChangedValues>
         <CardValues v-if="card" :card="card" />
         <StepActions v-if="card" :row="row" :card="card" :record="record" :person="mine" @told="told" />
+        <StepPhotos :activity-id="id" :title="titles(row)" />
       </article>
       <nav class="turn" aria-label="Cards">
         <VBtn size="x-large" :prepend-icon="mdiChevronLeft" :disabled="at <= 0" @click="go(-1)">Before</VBtn>

@@ -1,14 +1,17 @@
 <script setup lang="ts">
+import { mdiBarcodeScan } from '@mdi/js'
 import { stepReadingProblem, type StepCard, type TimetableRow } from '#core/schedule'
 import type { StepRecord } from '#contracts/api'
 import type { ShownRecord } from './steps'
-import { READINGS } from './words'
+import { keptValues, READINGS } from './words'
 import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'
 import { useSite } from '~/stores/site'
 import { STEP_STATES } from '~/wording/activities'
 import { dateText } from '~/wording/adoption'
 import { reasonOf, sentenceOf } from '~/wording/problems'
+
+const ScanDialog = defineAsyncComponent(() => import('~/ui/ScanDialog.vue'))
 
 /** What became of a step: begun, done with its reading, not as it should be, or skipped with the reason. */
 const { row, card, record, person } = defineProps<{
@@ -48,20 +51,28 @@ const trouble = computed(() =>
 )
 /** A reading that is one, and is not what is planned, is kept and told; one that is none is not taken. */
 const DIFFERS = ['other-version', 'slow-link', 'longer-cable']
+const isTooWindy = computed(() => trouble.value?.code === 'too-windy')
 const isUnread = computed(() => trouble.value !== null && !DIFFERS.includes(trouble.value.code))
 const needsReading = computed(() => words.value !== null && reading.value.trim() === '')
+const isScanning = ref(false)
+/** Why a scanned text is no serial; its check character is judged at once. */
+function judgeSerial(text: string): string {
+  const wrong = plan.index && stepReadingProblem(plan.index, row, 'serial', text)
+  return wrong ? reasonOf(wrong) : ''
+}
 const isSomebodyElses = computed(() => record !== undefined && record.who !== session.me?.name)
 
 async function tell(state: StepRecord['state']): Promise<void> {
   // Somebody may turn to another card while the server answers.
   const { id: activityId, deviceId } = row
+  const values = keptValues(card)
   const differs = trouble.value && !isUnread.value ? reasonOf(trouble.value) : ''
   const told = [note.value.trim(), differs].filter((text) => text !== '').join('; ')
   const value = state === 'done' ? reading.value.trim() : ''
   // A serial that the server does not take leaves the step as it is, with the reason.
   const claims = state === 'done' && card.reading === 'serial' && deviceId !== null
   if (claims && !(await site.claim(value, deviceId))) return
-  if (!(await site.recordStep({ activityId, state, reading: value, note: told, person }))) return
+  if (!(await site.recordStep({ activityId, state, reading: value, note: told, person, values }))) return
   emit('told', activityId, state)
   if (row.id !== activityId) return
   asking.value = null
@@ -89,8 +100,22 @@ async function tell(state: StepRecord['state']): Promise<void> {
       spellcheck="false"
       :error-messages="trouble ? [reasonOf(trouble)] : []"
     />
+    <VBtn
+      v-if="card.reading === 'serial' && record?.state !== 'done'"
+      size="x-large"
+      :prepend-icon="mdiBarcodeScan"
+      @click="isScanning = true"
+      >Scan the label</VBtn
+    >
+    <ScanDialog
+      v-if="isScanning"
+      v-model="isScanning"
+      title="Scan the serial"
+      :judge="judgeSerial"
+      @read="reading = $event"
+    />
     <div class="acts">
-      <VBtn v-if="!record" size="x-large" @click="tell('started')">Start</VBtn>
+      <VBtn v-if="!record" size="x-large" :disabled="isTooWindy" @click="tell('started')">Start</VBtn>
       <VBtn
         v-if="record?.state !== 'done'"
         size="x-large"

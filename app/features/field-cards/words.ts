@@ -1,5 +1,7 @@
-import type { CardField, StepReading, TimetableRow } from '#core/schedule'
+import type { CardField, CardValue, StepCard, StepReading, TimetableRow } from '#core/schedule'
 import type { ActivityKind, Model, Skill } from '#core/schema'
+import { laptopWords, openWords } from '../run-sheet/bench-words'
+import type { Keeping } from './keep-offline'
 import { CREDENTIAL_WORDS } from '~/wording/kinds'
 
 export const FIELDS: Readonly<Record<CardField, string>> = {
@@ -29,9 +31,41 @@ export const FIELDS: Readonly<Record<CardField, string>> = {
   'mac-lock': 'Tied to a MAC',
 }
 
+const isField = (field: string): field is CardField => field in FIELDS
+/** A field's name; one of an older record that is none any more is named as it was. */
+export const fieldName = (field: string): string => (isField(field) ? FIELDS[field] : field)
+
 /** A value as people read it; codes become words. */
-export const valueText = (field: CardField, value: string): string =>
+export const valueText = (field: string, value: string): string =>
   field === 'credentials' ? CREDENTIAL_WORDS[value as Model['credentials']] : value
+
+/** Most values of a card that a record keeps, and most letters of one. */
+const [MOST_VALUES, MOST_LETTERS] = [40, 400]
+
+/** All that stands on a card, in its order: first access, then the values of the step. */
+export const shownValues = ({ bench, values }: StepCard): CardValue[] => [
+  ...(bench
+    ? [
+        { field: 'laptop' as const, value: laptopWords(bench) },
+        { field: 'open' as const, value: openWords(bench) },
+      ]
+    : []),
+  ...values,
+]
+
+/** What of a card is kept with a record, so that a later change of the plan can be told. */
+export const keptValues = (card: StepCard): CardValue[] =>
+  shownValues(card)
+    .slice(0, MOST_VALUES)
+    .map(({ field, value }) => ({ field, value: value.slice(0, MOST_LETTERS) }))
+
+/** Whether the cards open without a network. */
+export const KEEPING: Readonly<Record<Keeping, string>> = {
+  asking: '',
+  kept: 'Kept on this device: they open without a network too.',
+  insecure: 'They need the network: this browser keeps them over HTTPS alone.',
+  failed: 'Not kept on this device: they need the network.',
+}
 
 interface ReadingWords {
   readonly label: string
@@ -43,6 +77,7 @@ export const READINGS: Readonly<Record<NonNullable<StepReading>, ReadingWords>> 
   speed: { label: 'Slowest link speed', example: '1000' },
   'cable-test': { label: 'Tester says', example: 'pass, or 38 m' },
   address: { label: 'Address it has got', example: '203.0.113.20' },
+  wind: { label: 'Wind now, m/s', example: '7.5' },
 }
 
 /** What must not be forgotten at a step, beyond safety. */

@@ -1,5 +1,4 @@
 import type { SiteSummary, TemplateSummary } from '#contracts/api'
-import { planToText } from '#contracts/plan'
 import type { Plan } from '#core/schema'
 import { api, type Answer } from '~/stores/api'
 
@@ -15,10 +14,12 @@ const isEmpty = (beginning: Beginning): boolean =>
 /** The sheet that is looked at first: what was laid out, or what is known of an empty site. */
 export const firstSheetOf = (beginning: Beginning): string => (isEmpty(beginning) ? 'brief' : 'loom')
 
-export function beginSite(beginning: Beginning): Promise<Answer<SiteSummary>> {
+export async function beginSite(beginning: Beginning): Promise<Answer<SiteSummary>> {
   if (beginning.kind === 'copy') return api('POST', `sites/${beginning.slug}/copy`, { name: beginning.name })
   if (beginning.kind === 'template')
     return api('POST', `templates/${beginning.id}/site`, { name: beginning.name })
+  // With it comes what judges a whole plan: loaded when it is wanted.
+  const { planToText } = await import('#contracts/plan')
   return api('POST', 'sites', {
     text: planToText(beginning.plan),
     words: isEmpty(beginning) ? 'begun empty' : 'begun with a first plan',

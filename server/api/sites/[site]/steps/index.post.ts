@@ -3,5 +3,5 @@ import { meOf, readChecked, route, slugOf } from '#server/platform/route'
 import { recordStep } from '#server/services/steps'
 
 export default route(async (event) =>
-  recordStep(slugOf(event), await readChecked(event, stepRecordSchema, 10_000), meOf(event).name),
+  recordStep(slugOf(event), await readChecked(event, stepRecordSchema, 40_000), meOf(event).name),
 )

@@ -1,0 +1,34 @@
+<script setup lang="ts">
+import type { Dispute } from '#core/schedule'
+import type { ShownRecord } from './steps'
+import { STEP_STATES } from '~/wording/activities'
+import { dateText } from '~/wording/adoption'
+
+/** Two people told different things of one step without knowing of each other: which of them holds? */
+const { dispute } = defineProps<{ dispute: Dispute<ShownRecord> }>()
+const emit = defineEmits<{ holds: [record: ShownRecord] }>()
+const both = computed(() => [dispute.earlier, dispute.later])
+const saying = ({ who, state, at, reading }: ShownRecord) =>
+  `${who} says ${STEP_STATES[state]}${reading ? ` (${reading})` : ''}, ${dateText(at)}`
+</script>
+
+<template>
+  <div role="alert" class="dispute">
+    <p>Told by two people who did not know of each other. Both records are kept: which holds?</p>
+    <VBtn v-for="record in both" :key="record.id" size="x-large" block @click="emit('holds', record)">
+      {{ saying(record) }}
+    </VBtn>
+  </div>
+</template>
+
+<style scoped>
+.dispute {
+  border-left: 3px solid var(--ochre);
+  padding-left: 8px;
+  display: grid;
+  gap: 8px;
+}
+.dispute :deep(.v-btn__content) {
+  white-space: normal;
+}
+</style>

@@ -1,0 +1,55 @@
+import { createStore, del, get, keys, set } from 'idb-keyval'
+import type { Me } from '#contracts/api'
+import { api, type Answer } from './api'
+import { isUnanswered } from './retry'
+
+// What the server said last, kept in this browser: what was read once can be read again without a network.
+
+const database = createStore('kept-answers', 'answers')
+const ME = 'me'
+const prefixOf = (person: string): string => `answer/${encodeURIComponent(person)}/`
+
+/** An answer, and whether it is one of before, which this browser kept. */
+export type ReadAnswer<T> = Answer<T> & { readonly isKept?: boolean }
+
+/** Keeps what is known of a path. */
+export const keepAnswer = (person: string, path: string, value: unknown): Promise<void> =>
+  set(prefixOf(person) + path, value, database).catch(() => {})
+
+/** Reads; where nobody answers, what was read last is taken. A browser that keeps nothing remembers nothing. */
+export async function readOrRemember<T>(person: string, path: string): Promise<ReadAnswer<T>> {
+  const answer = await api<T>('GET', path)
+  if (answer.ok) {
+    await keepAnswer(person, path, answer.value)
+    return answer
+  }
+  if (!isUnanswered(answer.status)) return answer
+  const kept = await get<T>(prefixOf(person) + path, database).catch(() => undefined)
+  return kept === undefined ? answer : { ok: true, value: kept, isKept: true }
+}
+
+/** Who is signed in; the one of before where nobody answers. */
+export async function readMe(): Promise<Me | null> {
+  const answer = await api<{ user?: Me }>('GET', '_auth/session')
+  if (answer.ok) {
+    const me = answer.value.user ?? null
+    await keepMe(me)
+    return me
+  }
+  if (!isUnanswered(answer.status)) return null
+  return (await get<Me>(ME, database).catch(() => undefined)) ?? null
+}
+
+export const keepMe = (me: Me | null): Promise<void> =>
+  (me ? set(ME, me, database) : del(ME, database)).catch(() => {})
+
+/** Forgets who was signed in, and all that was read as them. */
+export async function forgetAnswers(person: string): Promise<void> {
+  await keepMe(null)
+  try {
+    const mine = (await keys<string>(database)).filter((key) => key.startsWith(prefixOf(person)))
+    await Promise.all(mine.map((key) => del(key, database)))
+  } catch {
+    // A browser that keeps nothing has nothing to forget.
+  }
+}
