@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { dateOf, dayOf, daylightAt, firstFit, hoursOf, minutesUntil, windowOf } from './calendar'
 import { sunTimes } from './daylight'
-import { offsetMinutes } from './time-zone'
+import { offsetOf } from './time-zone'
 import { BLANK_WORK } from '#core/edit'
 
 const clock = (minutes: number) =>
@@ -36,10 +36,10 @@ describe('the sun', () => {
 
 describe('a time zone', () => {
   it('has its summer time, and none that is not known', () => {
-    expect(offsetMinutes('Europe/Berlin', Date.UTC(2026, 6, 1))).toBe(120)
-    expect(offsetMinutes('Europe/Berlin', Date.UTC(2026, 0, 1))).toBe(60)
-    expect(offsetMinutes('Asia/Kathmandu', Date.UTC(2026, 0, 1))).toBe(345)
-    expect(offsetMinutes('Nowhere/Town', 0)).toBeNull()
+    expect(offsetOf('Europe/Berlin')?.(Date.UTC(2026, 6, 1))).toBe(120)
+    expect(offsetOf('Europe/Berlin')?.(Date.UTC(2026, 0, 1))).toBe(60)
+    expect(offsetOf('Asia/Kathmandu')?.(Date.UTC(2026, 0, 1))).toBe(345)
+    expect(offsetOf('Nowhere/Town')).toBeNull()
   })
 })
 

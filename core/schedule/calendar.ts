@@ -6,7 +6,7 @@ import { DAY } from '#core/queries'
 import { minuteOf, MOST_MINUTES } from '#core/format'
 import type { Person, WorkFacts } from '#core/schema'
 import { sunTimes } from './daylight'
-import { offsetMinutes } from './time-zone'
+import { offsetOf } from './time-zone'
 
 /** Minutes from midnight of the first day; the end is not included. */
 export interface Interval {
@@ -79,14 +79,15 @@ export function daylightAt(
   { startDate, timeZone }: WorkFacts,
   firstDay = 0,
 ): Interval[] | null {
-  if (!place || startDate === null || offsetMinutes(timeZone, 0) === null) return null
+  const offsetAt = offsetOf(timeZone)
+  if (!place || startDate === null || !offsetAt) return null
   return joined(
     daysFrom(firstDay).flatMap((day): Interval[] => {
       const date = dateOf(startDate, day)
       const sun = sunTimes(date, place)
       if (sun.kind === 'never-up') return []
       if (sun.kind !== 'rises') return [{ from: day * DAY, to: (day + 1) * DAY }]
-      const midnight = day * DAY + (offsetMinutes(timeZone, Date.parse(`${date}T12:00:00Z`)) ?? 0)
+      const midnight = day * DAY + offsetAt(Date.parse(`${date}T12:00:00Z`))
       return [{ from: Math.ceil(midnight + sun.riseUtcMin), to: Math.floor(midnight + sun.setUtcMin) }]
     }),
   )

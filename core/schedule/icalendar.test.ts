@@ -40,6 +40,15 @@ describe('the calendar', () => {
     const late = { ...EVENT, startMin: 3 * 1440 + 60, endMin: 3 * 1440 + 90 }
     expect(iCalendar([late], { ...FRAME, timeZone: 'UTC' })).toContain('DTSTART:20260709T010000Z')
   })
+  it.each([
+    // Germany's clocks go forward at 01:00 UTC on the last Sunday of March, and back in October (2000/84/EC).
+    ['2026-03-29', 90, '20260329T003000Z'],
+    ['2026-03-29', 210, '20260329T013000Z'],
+    ['2026-10-25', 210, '20261025T023000Z'],
+  ])('on the day of a change of clocks, %s minute %d is %s', (startDate, startMin, utc) => {
+    const text = iCalendar([{ ...EVENT, startMin, endMin: startMin + 10 }], { ...FRAME, startDate })
+    expect(text).toContain(`DTSTART:${utc}`)
+  })
   it('holds any text, in lines of 75 octets, and nothing begins a line of its own', () => {
     const text = fc.string({ unit: 'binary', maxLength: 200 })
     fc.assert(

@@ -5,7 +5,7 @@
 // escaped in a text), 3.6.1 (events).
 import { DAY } from '#core/queries'
 import { dateOf } from './calendar'
-import { offsetMinutes } from './time-zone'
+import { offsetOf } from './time-zone'
 
 export interface CalendarEvent {
   /** Stays the same while the event is about the same; letters, digits, `:`, `.` and `-`. */
@@ -69,8 +69,11 @@ const stamp = (ms: number): string => new Date(ms).toISOString().replaceAll(/[-:
 function timeText(minutes: number, { startDate, timeZone }: CalendarFrame): string {
   const localMs =
     Date.parse(`${dateOf(startDate, Math.floor(minutes / DAY))}T00:00:00Z`) + (minutes % DAY) * 60_000
-  const offset = timeZone === '' ? null : offsetMinutes(timeZone, localMs)
-  return offset === null ? stamp(localMs).replace('Z', '') : stamp(localMs - offset * 60_000)
+  const offsetAt = timeZone === '' ? null : offsetOf(timeZone)
+  if (!offsetAt) return stamp(localMs).replace('Z', '')
+  // The clock's offset counts at the moment itself, of which it decides: one look nearer is near enough.
+  const near = localMs - offsetAt(localMs) * 60_000
+  return stamp(localMs - offsetAt(near) * 60_000)
 }
 
 const safeId = (text: string): string => text.replaceAll(/[^A-Za-z0-9:.-]/g, '-')

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { BLANK_WORK } from '#core/edit'
-import { firstDayOf, happenedIn, isBeforeDay, minutesAt, recordedTimes, type StepTold } from '.'
+import { firstDayOf, happenedIn, isBeforeDay, minutesOf, recordedTimes, type StepTold } from '.'
 
 const work = { ...BLANK_WORK, startDate: '2026-07-06', timeZone: 'Europe/Berlin' }
 const told = (activityId: string, state: StepTold['state'], clock: string): StepTold => ({
@@ -12,11 +12,11 @@ const told = (activityId: string, state: StepTold['state'], clock: string): Step
 
 describe('what was told of steps', () => {
   it('lies on the site’s clock: 06:30 UTC is half past eight in summer in Berlin', () => {
-    expect(minutesAt(work, Date.parse('2026-07-06T06:30:00Z'), 0)).toBe(8 * 60 + 30)
+    expect(minutesOf(work, 0)(Date.parse('2026-07-06T06:30:00Z'))).toBe(8 * 60 + 30)
     // 22:30 UTC is the next day there.
-    expect(minutesAt(work, Date.parse('2026-07-06T22:30:00Z'), 0)).toBe(1440 + 30)
+    expect(minutesOf(work, 0)(Date.parse('2026-07-06T22:30:00Z'))).toBe(1440 + 30)
     // What was before the first day counts as its beginning.
-    expect(minutesAt(work, Date.parse('2026-07-01T06:30:00Z'), 0)).toBe(0)
+    expect(minutesOf(work, 0)(Date.parse('2026-07-01T06:30:00Z'))).toBe(0)
   })
   it('may be of before the first day there', () => {
     const isEarly = (at: string) => isBeforeDay('2026-07-06', 'Europe/Berlin', Date.parse(at))

@@ -5,10 +5,10 @@
 import { DAY } from '#core/queries'
 import type { ActivityKind, WorkFacts } from '#core/schema'
 import { KINDS } from './activity'
-import { dateOf, dayOf } from './calendar'
+import { dayOf } from './calendar'
 import { readActivityId } from './draft'
 import type { Happened } from './project'
-import { offsetMinutes } from './time-zone'
+import { offsetOf } from './time-zone'
 
 export interface StepTold {
   readonly activityId: string
@@ -20,40 +20,50 @@ export interface StepTold {
 }
 
 /** Where a moment lies on the site's clock: its date, and the minute of that day. */
-function local(timeZone: string, atMs: number): { readonly date: string; readonly minute: number } {
-  const offset = offsetMinutes(timeZone === '' ? 'UTC' : timeZone, atMs) ?? 0
-  const here = new Date(atMs + offset * 60_000)
-  return { date: here.toISOString().slice(0, 10), minute: here.getUTCHours() * 60 + here.getUTCMinutes() }
+type Clock = (atMs: number) => { readonly date: string; readonly minute: number }
+
+/** A zone that is not said, or not known, is UTC. */
+function clockOf(timeZone: string): Clock {
+  const offsetAt = (timeZone === '' ? null : offsetOf(timeZone)) ?? (() => 0)
+  return (atMs) => {
+    const here = new Date(atMs + offsetAt(atMs) * 60_000)
+    return { date: here.toISOString().slice(0, 10), minute: here.getUTCHours() * 60 + here.getUTCMinutes() }
+  }
 }
 
 /**
- * Minutes from midnight of the first day; 0 for what was before it.
+ * Minutes from midnight of the first day, of one moment after the other; 0 for what was before it.
  * @param firstMs a moment of the day that counts as the first while none is agreed
  */
-export function minutesAt(work: WorkFacts, atMs: number, firstMs: number): number {
-  const { date, minute } = local(work.timeZone, atMs)
-  const start = work.startDate ?? local(work.timeZone, firstMs).date
-  return Math.max(0, (dayOf(start, date) ?? 0) * DAY + minute)
+export function minutesOf(work: WorkFacts, firstMs: number): (atMs: number) => number {
+  const clock = clockOf(work.timeZone)
+  const start = work.startDate ?? clock(firstMs).date
+  return (atMs) => {
+    const { date, minute } = clock(atMs)
+    return Math.max(0, (dayOf(start, date) ?? 0) * DAY + minute)
+  }
 }
 
 /** Whether a moment lies before a day, on the clock of a zone. */
 export const isBeforeDay = (date: string, timeZone: string, atMs: number): boolean =>
-  local(timeZone, atMs).date < date
+  clockOf(timeZone)(atMs).date < date
 
 /** The first day: as agreed, or that of the first record; null where there is neither. */
 export function firstDayOf(work: WorkFacts, told: readonly StepTold[]): string | null {
   if (work.startDate !== null) return work.startDate
   const [first] = told
-  return first ? dateOf(local(work.timeZone, Date.parse(first.at)).date, 0) : null
+  return first ? clockOf(work.timeZone)(Date.parse(first.at)).date : null
 }
 
 /** What has happened, by activity. */
 export function happenedIn(work: WorkFacts, told: readonly StepTold[]): Map<string, Happened> {
   const happened = new Map<string, Happened>()
-  const firstMs = Date.parse(told[0]?.at ?? '')
+  const [first] = told
+  if (!first) return happened
+  const minutesAt = minutesOf(work, Date.parse(first.at))
   for (const { activityId, state, at, person } of told) {
     const personId = person === '' ? null : person
-    const minutes = minutesAt(work, Date.parse(at), firstMs)
+    const minutes = minutesAt(Date.parse(at))
     const before = happened.get(activityId)
     if (state === 'open') happened.delete(activityId)
     else if (state === 'started')

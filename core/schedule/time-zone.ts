@@ -2,13 +2,17 @@
 // Method: asked of the runtime's own time zone data.
 // Source: IANA time zone database, as ECMA-402 carries it.
 
+/** Minutes that a clock is ahead of UTC at a moment, ms. */
+export type OffsetAt = (utcMs: number) => number
+
 /**
- * Minutes that a zone's clock is ahead of UTC; null for a zone that is not known.
+ * A zone's clock, to be asked often; null for a zone that is not known.
  * Worked: `Europe/Berlin` in July is 120 ahead.
  */
-export function offsetMinutes(timeZone: string, utcMs: number): number | null {
+export function offsetOf(timeZone: string): OffsetAt | null {
+  let format: Intl.DateTimeFormat
   try {
-    const parts = new Intl.DateTimeFormat('en-GB', {
+    format = new Intl.DateTimeFormat('en-GB', {
       timeZone,
       hourCycle: 'h23',
       year: 'numeric',
@@ -16,11 +20,16 @@ export function offsetMinutes(timeZone: string, utcMs: number): number | null {
       day: 'numeric',
       hour: 'numeric',
       minute: 'numeric',
-    }).formatToParts(new Date(utcMs))
-    const part = (type: string) => Number(parts.find((each) => each.type === type)?.value)
-    const local = Date.UTC(part('year'), part('month') - 1, part('day'), part('hour'), part('minute'))
-    return Math.round((local - utcMs) / 60_000)
+    })
   } catch {
     return null
+  }
+  return (utcMs) => {
+    const parts = new Map(
+      format.formatToParts(new Date(utcMs)).map(({ type, value }) => [type, Number(value)]),
+    )
+    const part = (type: Intl.DateTimeFormatPartTypes) => parts.get(type) ?? 0
+    const local = Date.UTC(part('year'), part('month') - 1, part('day'), part('hour'), part('minute'))
+    return Math.round((local - utcMs) / 60_000)
   }
 }

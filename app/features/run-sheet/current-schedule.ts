@@ -1,5 +1,5 @@
 import { useTimestamp, watchDebounced } from '@vueuse/core'
-import { firstDayOf, happenedIn, minutesAt } from '#core/schedule'
+import { firstDayOf, happenedIn, minutesOf } from '#core/schedule'
 import { usePlan } from '~/stores/plan'
 import { useSchedule } from '~/stores/schedule'
 import { useSite } from '~/stores/site'
@@ -20,7 +20,7 @@ export function useCurrentSchedule() {
     const [first] = site.steps
     if (!first || !work.value) return 0
     const now = Math.floor(nowMs.value / EVERY_MS) * EVERY_MS
-    return minutesAt(work.value, now, Date.parse(first.at))
+    return minutesOf(work.value, Date.parse(first.at))(now)
   })
   // While one types, only what has come to rest is laid out.
   const rested = shallowRef(plan.draft)
