@@ -8,16 +8,21 @@ import {
 } from '@mdi/js'
 import { useDisplay } from 'vuetify'
 import { useAnalysis } from '~/stores/analysis'
+import { useOutbox } from '~/stores/outbox'
 import { usePreferences } from '~/stores/preferences'
 import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'
+import { useSite } from '~/stores/site'
 import { conditionWords, namesIn } from '~/wording/names'
 import { count } from '~/wording/findings'
+import { shortWords } from '~/wording/waiting'
 
 /** The headline: which site and revision, the failure scenario, find, who. */
 const plan = usePlan()
 const analysis = useAnalysis()
 const session = useSession()
+const site = useSite()
+const outbox = useOutbox()
 const preferences = usePreferences()
 const { mobile, lgAndUp } = useDisplay()
 
@@ -50,7 +55,8 @@ const AccountMenu = defineAsyncComponent(() => import('./AccountMenu.vue'))
         :class="plan.state"
         :to="`/sites/${plan.slug}/revisions`"
         aria-live="polite"
-        >rev {{ plan.saved.revision }}, {{ STATE[plan.state] }}</NuxtLink
+        >rev {{ plan.saved.revision }}, {{ STATE[plan.state]
+        }}{{ shortWords(site.isSilent, outbox.waiting.length) }}</NuxtLink
       >
     </span>
     <VBtn

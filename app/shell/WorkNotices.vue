@@ -14,18 +14,6 @@ const outbox = useOutbox()
 const isUnanswered = computed(() => plan.problems.every((problem) => problem.code === 'no-answer'))
 const site = useSite()
 const missing = useMissingPart()
-/** A moment of silence is none. */
-const SILENT_MS = 3000
-const isSilent = ref(false)
-watch(
-  () => site.live,
-  (live, _, onCleanup) => {
-    if (live) isSilent.value = false
-    const timer = setTimeout(() => (isSilent.value = !site.live), SILENT_MS)
-    onCleanup(() => clearTimeout(timer))
-  },
-  { immediate: true },
-)
 const refused = computed(() => outbox.refused.filter(({ write }) => write.slug === plan.slug))
 </script>
 
@@ -49,8 +37,8 @@ const refused = computed(() => outbox.refused.filter(({ write }) => write.slug =
       and Acceptance tests are.
       <template #append><VBtn @click="missing.isMissing = false">Dismiss</VBtn></template>
     </VAlert>
-    <VAlert v-if="outbox.waiting.length > 0 || (isSilent && plan.draft)" type="info" role="status">
-      {{ isSilent ? silentWords(site.heardMs, outbox.sentMs) : '' }}
+    <VAlert v-if="outbox.waiting.length > 0 || (site.isSilent && plan.draft)" type="info" role="status">
+      {{ site.isSilent ? silentWords(site.heardMs, outbox.sentMs) : '' }}
       {{ outbox.waiting.length > 0 ? waitingWords(outbox.waiting.length) : '' }}
       <template v-if="outbox.waiting.length > 0" #append
         ><VBtn @click="outbox.drain()">Try now</VBtn></template

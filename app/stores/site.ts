@@ -45,6 +45,9 @@ interface ShownTick extends Tick {
   readonly isWaiting?: boolean
 }
 
+/** A moment of silence is none. */
+const SILENT_MS = 3000
+
 // What lives beside the plan: roster, lab and proof, read anew whenever the server says that they changed.
 
 export const useSite = defineStore('site', () => {
@@ -64,6 +67,17 @@ export const useSite = defineStore('site', () => {
   const live = ref(false)
   /** When the server was last heard of on this device, ms; 0 before it ever was. */
   const heardMs = useLocalStorage('server-heard', 0)
+  /** Nobody has answered for more than a moment. */
+  const isSilent = ref(false)
+  watch(
+    live,
+    (isLive, _, onCleanup) => {
+      if (isLive) isSilent.value = false
+      const timer = setTimeout(() => (isSilent.value = !live.value), SILENT_MS)
+      onCleanup(() => clearTimeout(timer))
+    },
+    { immediate: true },
+  )
   const problems = shallowRef<readonly Problem[]>([])
   /** Server time minus this machine's, so that both judge waiting alike. */
   const clockOffsetMs = ref(0)
@@ -353,6 +367,7 @@ export const useSite = defineStore('site', () => {
     lab,
     proof,
     live,
+    isSilent,
     heardMs,
     problems,
     clockOffsetMs,

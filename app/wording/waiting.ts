@@ -19,5 +19,9 @@ const clockText = (ms: number): string =>
   lightFormat(ms, Date.now() - ms < DAY_MS ? 'HH:mm' : 'yyyy-MM-dd HH:mm')
 const DAY_MS = 86_400_000
 
+/** The same in a few words, for where there is room for no more: `, no server, 2 to send`. */
+export const shortWords = (isSilent: boolean, writes: number): string =>
+  `${isSilent ? ', no server' : ''}${writes > 0 ? `, ${writes} to send` : ''}`
+
 export const NOT_SAVED_YET =
   'Not saved yet: the server does not answer. Your work is kept in this browser and is sent when it does.'

@@ -53,6 +53,7 @@ test('the cards open without a network, and what was told reaches the server onc
   await turnTo(page, /^Print labels/)
   await card(page).getByRole('button', { name: 'Done' }).click()
   await expect(page.getByText('1 record waits for the server')).toBeVisible()
+  await expect(page.getByRole('link', { name: /no server, 1 to send$/ })).toBeVisible()
   page = await reopened(context, page, `/sites/${copy}/loom`)
   await expect(page.getByRole('heading', { name: 'Loom', level: 1 })).toBeVisible()
   await expect(page.getByText('1 record waits for the server')).toBeVisible()

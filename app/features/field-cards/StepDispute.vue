@@ -27,6 +27,7 @@ const saying = ({ who, state, at, reading }: ShownRecord) =>
   padding-left: 8px;
   display: grid;
   gap: 8px;
+  margin-bottom: 10px;
 }
 .dispute :deep(.v-btn__content) {
   white-space: normal;

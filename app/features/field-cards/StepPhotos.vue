@@ -51,6 +51,7 @@ const mayDrop = (who: string) => session.edits || who === session.me?.name
   </ul>
   <VBtn
     v-if="session.works"
+    class="take"
     size="x-large"
     :prepend-icon="mdiCameraOutline"
     :loading="isMaking"
@@ -68,6 +69,10 @@ const mayDrop = (who: string) => session.edits || who === session.me?.name
   display: grid;
   grid-template-columns: 1fr 1fr;
   gap: 8px;
+}
+.take {
+  margin-top: 8px;
+  width: calc(50% - 4px);
 }
 .photos li {
   display: grid;

@@ -204,6 +204,7 @@ watch(
 }
 .where.v-btn {
   max-width: none;
+  padding-inline: 14px;
   flex: 1;
 }
 .where :deep(.v-btn__content) {
