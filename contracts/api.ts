@@ -88,7 +88,7 @@ export const stepRecordSchema = z.strictObject({
   knows: z.number().int().min(0).max(Number.MAX_SAFE_INTEGER).default(0),
   /** What the plan said then: the values that stood on the card. */
   values: z
-    .array(z.strictObject({ field: line(40, 1), value: line(400) }))
+    .array(z.strictObject({ field: line(40, 1), value: line(160) }))
     .max(40)
     .default([]),
 })

@@ -40,7 +40,7 @@ export const valueText = (field: string, value: string): string =>
   field === 'credentials' ? CREDENTIAL_WORDS[value as Model['credentials']] : value
 
 /** Most values of a card that a record keeps, and most letters of one. */
-const [MOST_VALUES, MOST_LETTERS] = [40, 400]
+const [MOST_VALUES, MOST_LETTERS] = [40, 160]
 
 /** All that stands on a card, in its order: first access, then the values of the step. */
 export const shownValues = ({ bench, values }: StepCard): CardValue[] => [
