@@ -167,7 +167,9 @@ test('two people who tell different things of one step are asked which holds', a
   await dispute.getByRole('button', { name: /^Rigger says done/ }).click()
   await expect(dispute).toBeHidden()
   await expect(told(page, 'done by Planner')).toBeVisible()
-  expect((await recordsOf(page, copy)).map(({ state }) => state)).toEqual(['done', 'skipped', 'done'])
+  await expect
+    .poll(async () => (await recordsOf(page, copy)).map(({ state }) => state))
+    .toEqual(['done', 'skipped', 'done'])
   await rigger.context().close()
 })
 
