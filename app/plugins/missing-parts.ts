@@ -1,6 +1,5 @@
-import { api } from '~/stores/api'
+import { serverAnswers } from '~/stores/api'
 import { useMissingPart } from '~/stores/missing-part'
-import { isUnanswered } from '~/stores/retry'
 
 // A part of the application that cannot be fetched: after an upgrade the page is loaded anew; without a network
 // one stays where one is, or comes to the field cards, and is told.
@@ -8,20 +7,18 @@ import { isUnanswered } from '~/stores/retry'
 export default defineNuxtPlugin((nuxtApp) => {
   const router = useRouter()
   const missing = useMissingPart()
-  const errors = new Set<unknown>()
-  const isServerThere = async (): Promise<boolean> => {
-    const answer = await api('GET', 'health')
-    return answer.ok || !isUnanswered(answer.status)
-  }
+  /** Whether somebody answers, by the error after which that was asked. */
+  const asked = new Map<unknown, Promise<boolean>>()
   nuxtApp.hook('app:chunkError', async ({ error }) => {
-    errors.add(error)
-    missing.isMissing = !(await isServerThere())
+    const answers = serverAnswers()
+    asked.set(error, answers)
+    missing.isMissing = !(await answers)
   })
   router.onError(async (error, to, from) => {
-    if (!errors.has(error)) return
-    errors.clear()
-    if (await isServerThere()) return reloadNuxtApp({ path: to.fullPath })
-    missing.isMissing = true
+    const answers = asked.get(error)
+    asked.clear()
+    if (!answers) return
+    if (await answers) return reloadNuxtApp({ path: to.fullPath })
     const [, site] = /^\/sites\/([^/]+)\//.exec(to.path) ?? []
     if (from.matched.length === 0) await router.replace(site ? `/sites/${site}/field-cards` : '/field')
   })

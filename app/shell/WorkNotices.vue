@@ -4,7 +4,7 @@ import { useOutbox } from '~/stores/outbox'
 import { usePlan } from '~/stores/plan'
 import { useSite } from '~/stores/site'
 import { sentenceOf } from '~/wording/problems'
-import { NOT_SAVED_YET, silentWords, waitingWords } from '~/wording/waiting'
+import { NOT_KEPT, NOT_SAVED_YET, silentWords, waitingWords } from '~/wording/waiting'
 
 const RefusedRecord = defineAsyncComponent(() => import('./RefusedRecord.vue'))
 
@@ -33,8 +33,7 @@ const refused = computed(() => outbox.refused.filter(({ write }) => write.slug =
       <template #append><VBtn @click="plan.problems = []">Dismiss</VBtn></template>
     </VAlert>
     <VAlert v-if="missing.isMissing" type="warning" role="alert">
-      What you asked for is not kept on this device, and the server does not answer. Field cards, Brief, Loom
-      and Acceptance tests are.
+      {{ NOT_KEPT }}
       <template #append><VBtn @click="missing.isMissing = false">Dismiss</VBtn></template>
     </VAlert>
     <VAlert v-if="outbox.waiting.length > 0 || (site.isSilent && plan.draft)" type="info" role="status">

@@ -72,7 +72,11 @@ export const useAnalysis = defineStore('analysis', () => {
     asked.get(number)?.(answer)
     asked.delete(number)
   }
-  const tell = (isLoaded: boolean) => void (isUnloaded.value = !isLoaded)
+  function tell(isLoaded: boolean): void {
+    isUnloaded.value = !isLoaded
+    // Nobody is left waiting for an answer that does not come.
+    if (!isLoaded) for (const number of [...asked.keys()]) settle(number, null)
+  }
   const quick = keepAsking(hear, tell)
   const thorough = keepAsking(hear, tell)
 

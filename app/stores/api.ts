@@ -1,5 +1,6 @@
 import type { Refusal } from '#contracts/api'
 import { problem } from '#core/util'
+import { isUnanswered } from './retry'
 
 export type Answer<T> =
   | { readonly ok: true; readonly value: T }
@@ -29,4 +30,10 @@ export async function api<T>(method: Method, path: string, body?: unknown): Prom
   } catch {
     return { ok: false, status: 0, refusal: { problems: [problem('no-answer', '')] } }
   }
+}
+
+/** Whether anybody answers at all, to whoever asks. */
+export async function serverAnswers(): Promise<boolean> {
+  const answer = await api('GET', 'health')
+  return answer.ok || !isUnanswered(answer.status)
 }

@@ -1,4 +1,4 @@
-import { useLocalStorage } from '@vueuse/core'
+import { useLocalStorage, useTimeoutFn } from '@vueuse/core'
 import type { DeviceId } from '#core/schema'
 import type {
   LabDevice,
@@ -14,7 +14,7 @@ import type {
 } from '#contracts/api'
 import { adoptionState } from '#core/adopt'
 import type { Problem } from '#core/util'
-import { api, type Answer } from './api'
+import { api, serverAnswers, type Answer } from './api'
 import { keepAnswer, readOrRemember } from './kept-answers'
 import { useOutbox, type QueuedWrite } from './outbox'
 import { usePlan } from './plan'
@@ -47,6 +47,8 @@ interface ShownTick extends Tick {
 
 /** A moment of silence is none. */
 const SILENT_MS = 3000
+/** Pause before news that were refused are asked for again. */
+const REOPEN_MS = 5000
 
 // What lives beside the plan: roster, lab and proof, read anew whenever the server says that they changed.
 
@@ -67,17 +69,13 @@ export const useSite = defineStore('site', () => {
   const live = ref(false)
   /** When the server was last heard of on this device, ms; 0 before it ever was. */
   const heardMs = useLocalStorage('server-heard', 0)
-  /** Nobody has answered for more than a moment. */
+  /** Nobody has answered for more than a moment, while a site is open. */
   const isSilent = ref(false)
-  watch(
-    live,
-    (isLive, _, onCleanup) => {
-      if (isLive) isSilent.value = false
-      const timer = setTimeout(() => (isSilent.value = !live.value), SILENT_MS)
-      onCleanup(() => clearTimeout(timer))
-    },
-    { immediate: true },
-  )
+  const silence = useTimeoutFn(() => (isSilent.value = true), SILENT_MS, { immediate: false })
+  function endSilence(): void {
+    silence.stop()
+    isSilent.value = false
+  }
   const problems = shallowRef<readonly Problem[]>([])
   /** Server time minus this machine's, so that both judge waiting alike. */
   const clockOffsetMs = ref(0)
@@ -175,6 +173,8 @@ export const useSite = defineStore('site', () => {
     knownPhotos.value = []
     levels.value = []
     void outbox.drain()
+    endSilence()
+    silence.start()
     listen(slug)
   }
 
@@ -190,16 +190,19 @@ export const useSite = defineStore('site', () => {
     }
     stream.onopen = () => {
       live.value = true
+      endSilence()
       heardMs.value = Date.now()
       hearAll()
     }
-    stream.onerror = () => {
+    stream.onerror = async () => {
       if (live.value) heardMs.value = Date.now()
       live.value = false
+      if (!silence.isPending.value && !isSilent.value) silence.start()
       if (!hasAsked) hearAll()
-      // One that was refused is not opened again by the browser.
-      if (stream.readyState === EventSource.CLOSED)
-        setTimeout(() => source === stream && listen(slug, true), 5000)
+      if (stream.readyState !== EventSource.CLOSED) return
+      // It was refused, to whoever's session has ended for one, and is not opened again by the browser.
+      if (await serverAnswers()) endSilence()
+      setTimeout(() => source === stream && listen(slug, true), REOPEN_MS)
     }
     stream.onmessage = (event: MessageEvent<string>) => {
       const news = JSON.parse(event.data) as News
@@ -211,6 +214,7 @@ export const useSite = defineStore('site', () => {
     source?.close()
     source = undefined
     live.value = false
+    endSilence()
   }
 
   async function send<T>(answer: Promise<Answer<T>>, keep: (value: T) => void): Promise<boolean> {
@@ -289,20 +293,19 @@ export const useSite = defineStore('site', () => {
     () => new Map(waiting('roster').map(({ body }) => [String(body['deviceId']), String(body['serial'])])),
   )
 
-  /** What became of a step, now, with the newest record of it that is known here. */
-  const recordStep = (told: Omit<StepRecord, 'id' | 'at' | 'who' | 'knows'>) =>
+  /** What became of a step, now or at a time, with the newest record of it that is known here. */
+  const recordStep = (told: Omit<StepRecord, 'id' | 'at' | 'who' | 'knows'>, at = new Date().toISOString()) =>
     enqueue('steps', 'steps', {
       ...told,
-      at: new Date().toISOString(),
+      at,
       knows: knownSteps.value.findLast(({ activityId }) => activityId === told.activityId)?.id ?? 0,
     })
   /** Records of steps in their order, with what the server has not heard of yet. */
   const steps = computed((): readonly ShownStep[] => [
     ...knownSteps.value,
-    ...waiting('steps').map(({ body, at }, i) => ({
-      ...(body as unknown as Omit<StepRecord, 'id' | 'at' | 'who'>),
+    ...waiting('steps').map(({ body }, i) => ({
+      ...(body as unknown as Omit<StepRecord, 'id' | 'who'>),
       id: -1 - i,
-      at,
       who: session.me?.name ?? '',
       isWaiting: true,
     })),

@@ -2,7 +2,9 @@
 import { useIntervalFn, useUserMedia } from '@vueuse/core'
 import { BarcodeDetector, prepareZXingModule } from 'barcode-detector/ponyfill'
 import wasm from 'zxing-wasm/reader/zxing_reader.wasm?url'
+import { problem } from '#core/util'
 import AppDialog from './AppDialog.vue'
+import { reasonOf } from '~/wording/problems'
 
 /** Reads a bar or matrix code with the camera: the first that is what is wanted, or one that is chosen. */
 const { title, judge } = defineProps<{
@@ -25,7 +27,8 @@ const MOST_LETTERS = 200
 const video = useTemplateRef<HTMLVideoElement>('video')
 const constraints = { video: { facingMode: 'environment' }, audio: false } as const
 const { stream, start, stop, isSupported } = useUserMedia({ constraints })
-const trouble = ref('')
+/** Why nothing can be scanned; a code of the words. */
+const trouble = ref<'no-camera' | 'no-scanner' | null>(null)
 /** Codes that were read and are not what is wanted, with the reason. */
 const others = ref(new Map<string, string>())
 
@@ -39,8 +42,8 @@ async function look(): Promise<void> {
   const picture = video.value
   if (!picture || picture.readyState < HTMLMediaElement.HAVE_CURRENT_DATA || isLooking) return
   isLooking = true
-  const codes = await detector.detect(picture).catch((error: unknown) => {
-    trouble.value = error instanceof Error ? error.message : 'unknown'
+  const codes = await detector.detect(picture).catch(() => {
+    trouble.value = 'no-scanner'
     return []
   })
   isLooking = false
@@ -57,17 +60,17 @@ watch(
   open,
   async (isOpen) => {
     others.value = new Map()
-    trouble.value = ''
+    trouble.value = null
     if (!isOpen) {
       looking.pause()
       stop()
       return
     }
     if (!isSupported.value) {
-      trouble.value = 'this browser has no camera for pages; over HTTPS it may'
+      trouble.value = 'no-camera'
       return
     }
-    await start().catch(() => (trouble.value = 'the camera was not given to this page, or there is none'))
+    await start().catch(() => (trouble.value = 'no-camera'))
     looking.resume()
   },
   { immediate: true },
@@ -80,7 +83,7 @@ onBeforeUnmount(stop)
 
 <template>
   <AppDialog v-model="open" :title="title" :width="480">
-    <p v-if="trouble" class="wrong-words" role="alert">No scan: {{ trouble }}. Type it instead.</p>
+    <p v-if="trouble" class="wrong-words" role="alert">{{ reasonOf(problem(trouble, '')) }}.</p>
     <template v-else>
       <video ref="video" autoplay muted playsinline aria-label="What the camera sees" />
       <p class="small soft" role="status">Hold the label so that its code fills half of the picture.</p>

@@ -178,9 +178,9 @@ const REASONS: Readonly<Record<string, (v: Values) => string>> = {
   'slow-link': (values) =>
     `${values['mbps']} Mb/s is less than the ${values['least']} Mb/s of its cable: a bad pair, or an old cord`,
   'not-a-cable-test': (values) => `${values['text'] || 'nothing'} is neither pass nor a length such as 38 m`,
-  'not-a-wind': (values) => `${values['text']} is no wind; write metres a second, as 7.5`,
+  'not-a-wind': (values) => `${values['text']} is no wind speed; write metres a second, as 7.5`,
   'too-windy': (values) =>
-    `${values['mps']} m/s is above the limit of ${values['limit']} m/s: nobody works outdoors at height`,
+    `${values['mps']} m/s is above the limit of ${values['limit']} m/s: nobody works outdoors`,
   'longer-cable': (values) => `${values['text']} is much longer than the planned ${values['planned']} m`,
   'too-many-ticks': (v) => `more than ${v['most']} ticks of one site are not kept`,
   'not-evidence': (values) =>
@@ -230,6 +230,8 @@ const REASONS: Readonly<Record<string, (v: Values) => string>> = {
   'too-many-photos': (v) => `there are ${v['most']} photographs of this site, the most there can be`,
   'no-such-photo': () => 'this photograph has been removed',
   'not-your-photo': () => 'only whoever took a photograph, or a planner, may remove it',
+  'no-camera': () => 'no scan: this page got no camera; browsers give one over HTTPS alone. Type it instead',
+  'no-scanner': () => 'no scan: what reads codes could not be loaded. Type it instead',
   'no-picture': () => 'this file is no picture that the browser can read',
   'no-answer': () => 'the server does not answer',
   defect: (v) => `a defect of Able Mast; quote ${v['reference']}`,

@@ -23,5 +23,9 @@ const DAY_MS = 86_400_000
 export const shortWords = (isSilent: boolean, writes: number): string =>
   `${isSilent ? ', no server' : ''}${writes > 0 ? `, ${writes} to send` : ''}`
 
+export const NOT_KEPT =
+  'What you asked for is not kept on this device, and the server does not answer. Field cards, Brief, Loom and ' +
+  'Acceptance tests are.'
+
 export const NOT_SAVED_YET =
   'Not saved yet: the server does not answer. Your work is kept in this browser and is sent when it does.'

@@ -25,32 +25,25 @@ export type DeviceTrait =
   /** Is put on the site by the planner. */
   | 'placed'
 
+/** What every managed box with radios is. */
+const RADIO_BOX: readonly DeviceTrait[] = [
+  'forwards',
+  'radio',
+  'addressed',
+  'managed',
+  'configured',
+  'modelled',
+  'placed',
+  'mounted',
+]
+
 /** In the order in which they are offered. */
 const TRAITS: Readonly<Record<DeviceKind, readonly DeviceTrait[]>> = {
   gateway: ['vlan-aware', 'forwards', 'managed', 'configured', 'modelled', 'placed', 'mounted'],
   switch: ['vlan-aware', 'forwards', 'addressed', 'managed', 'configured', 'modelled', 'placed', 'mounted'],
   unmanaged: ['forwards', 'modelled', 'placed', 'mounted'],
-  'access-point': [
-    'vlan-aware',
-    'forwards',
-    'radio',
-    'addressed',
-    'managed',
-    'configured',
-    'modelled',
-    'placed',
-    'mounted',
-  ],
-  'bridge-radio': [
-    'forwards',
-    'radio',
-    'addressed',
-    'managed',
-    'configured',
-    'modelled',
-    'placed',
-    'mounted',
-  ],
+  'access-point': ['vlan-aware', ...RADIO_BOX],
+  'bridge-radio': RADIO_BOX,
   extender: ['radio', 'addressed', 'configured', 'modelled', 'placed'],
   injector: ['forwards', 'modelled', 'placed', 'mounted'],
   modem: ['placed'],

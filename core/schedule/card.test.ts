@@ -91,6 +91,18 @@ describe('a reading', () => {
   })
 })
 
+describe('the wind', () => {
+  it('is read outdoors alone, and only where a limit is agreed', () => {
+    const readingOf = (id: string, windLimitMps: number | null) => {
+      const agreed = indexPlan({ ...plan, work: { ...plan.work, windLimitMps } })
+      return stepCard(agreed, cardOf(id).step).reading
+    }
+    expect(readingOf('mount:bridge-a', 12)).toBe('wind')
+    expect(readingOf('mount:bridge-a', null)).toBeNull()
+    expect(readingOf('mount:gateway', 12)).toBeNull()
+  })
+})
+
 describe('what has changed on a card since it was seen', () => {
   const address = (value: string) => ({ field: 'address', value })
   it('is told by field, with what came and what went', () => {

@@ -203,10 +203,11 @@ const benchOf = (index: PlanIndex, id: DeviceId): BenchLine | null =>
 export function stepCard(index: PlanIndex, step: Pick<Activity, 'kind' | 'about' | 'limit'>): StepCard {
   const device = index.devices.get(step.about)
   const model = device && modelOf(index, device.model)
+  const isWindRead = step.limit === 'daylight' && index.plan.work.windLimitMps !== null
   return {
     values: valuesOf(index, step),
     lights: LIT.includes(step.kind) ? (model?.lights ?? []) : [],
     bench: device && AT_THE_LAPTOP.includes(step.kind) ? benchOf(index, device.id) : null,
-    reading: READINGS[step.kind] ?? (step.limit === 'daylight' ? 'wind' : null),
+    reading: READINGS[step.kind] ?? (isWindRead ? 'wind' : null),
   }
 }

@@ -30,6 +30,12 @@ describe('two people’s records of one step', () => {
     expect(pairs([...both, record(3, 'B', { state: 'done', knows: 1 })])).toEqual([])
     expect(pairs([...both, record(3, 'C', { state: 'done', knows: 1 })])).toEqual([['mount:mast', 2, 3]])
   })
+  it('ask where the later told twice before it heard of the other', () => {
+    const begun = record(2, 'B', { state: 'started' })
+    const done = record(3, 'B', { state: 'done' })
+    expect(pairs([record(1, 'A', { state: 'failed' }), begun, done])).toEqual([['mount:mast', 1, 3]])
+    expect(pairs([record(1, 'A', { state: 'failed' }), begun, { ...done, knows: 2 }])).toEqual([])
+  })
   it('of which one still waits to be sent ask as soon as the other is known', () => {
     expect(pairs([record(7, 'A'), record(-1, 'B', { state: 'failed', knows: 3 })])).toEqual([
       ['mount:mast', 7, -1],

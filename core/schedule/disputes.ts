@@ -1,7 +1,9 @@
 // Question: where did two people tell different things of one step, without knowing of each other?
-// Method: each record says which record of the step its teller had seen last; a later record by somebody else that
-// had not seen an earlier one, and says otherwise, asks which of them holds, until a newer record has seen both.
+// Method: each record says which record of the step its teller had seen last. The newest record of a step is held
+// against the last one by somebody else that its teller had not seen; where they differ, one asks which of them holds,
+// until a newer record has seen both.
 // Source: none.
+import { groupBy } from '#core/util'
 
 export interface ToldRecord {
   readonly id: number
@@ -23,17 +25,14 @@ const differs = (one: ToldRecord, other: ToldRecord): boolean =>
 
 /**
  * Steps of which two people told different things, by activity.
- * @param records in the order in which the server has them; those that wait to be sent last
+ * @param records in the order in which the server has them; those that wait to be sent last, with ids below 0
  */
 export function disputesOf<T extends ToldRecord>(records: readonly T[]): Map<string, Dispute<T>> {
   const disputes = new Map<string, Dispute<T>>()
-  const newest = new Map<string, T>()
-  for (const later of records) {
-    const earlier = newest.get(later.activityId)
-    newest.set(later.activityId, later)
-    disputes.delete(later.activityId)
-    if (!earlier || earlier.id <= later.knows || earlier.who === later.who) continue
-    if (differs(earlier, later)) disputes.set(later.activityId, { earlier, later })
+  for (const [activityId, told] of groupBy(records, (record) => record.activityId)) {
+    const later = told.at(-1)
+    const earlier = told.findLast(({ id, who }) => later && who !== later.who && id > later.knows)
+    if (later && earlier && differs(earlier, later)) disputes.set(activityId, { earlier, later })
   }
   return disputes
 }

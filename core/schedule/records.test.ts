@@ -48,6 +48,10 @@ describe('what was told of steps', () => {
     const records = [told('a', 'started', '06:00'), told('a', 'done', '06:10'), told('a', 'failed', '06:30')]
     expect(happenedIn(work, records).get('a')).toMatchObject({ state: 'failed', endMin: 510 })
   })
+  it('told once more, later, has its first start and not the time of the telling', () => {
+    const records = [told('a', 'started', '06:00'), told('a', 'done', '06:20'), told('a', 'done', '06:20')]
+    expect(happenedIn(work, records).get('a')).toMatchObject({ startMin: 480, endMin: 500 })
+  })
   it('says the first day where none is agreed', () => {
     const open = { ...work, startDate: null }
     expect(firstDayOf(open, [told('a', 'done', '22:30')])).toBe('2026-07-07')

@@ -69,7 +69,8 @@ export function happenedIn(work: WorkFacts, told: readonly StepTold[]): Map<stri
     else if (state === 'started')
       happened.set(activityId, { state: 'running', startMin: minutes, endMin: null, personId })
     else {
-      const startMin = before?.state === 'running' ? Math.min(before.startMin, minutes) : minutes
+      // Told once more, it has begun when it first had.
+      const startMin = before ? Math.min(before.startMin, minutes) : minutes
       happened.set(activityId, { state, startMin, endMin: minutes, personId })
     }
   }

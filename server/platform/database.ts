@@ -7,7 +7,7 @@ export type Database = PostgresJsDatabase<typeof schema>
 /** A database or a transaction in it. */
 export type Queries = Pick<
   Database,
-  'select' | 'selectDistinctOn' | 'insert' | 'update' | 'delete' | 'execute' | 'transaction'
+  '$count' | 'select' | 'selectDistinctOn' | 'insert' | 'update' | 'delete' | 'execute' | 'transaction'
 >
 
 let open: { readonly client: postgres.Sql; readonly db: Database } | undefined

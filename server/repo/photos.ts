@@ -1,4 +1,4 @@
-import { and, asc, count, eq } from 'drizzle-orm'
+import { and, asc, eq } from 'drizzle-orm'
 import type { StepPhoto } from '#contracts/api'
 import { stepPhotos } from '#server/db/schema'
 import type { Queries } from '#server/platform/database'
@@ -15,13 +15,8 @@ export async function photosOf(queries: Queries, siteId: number): Promise<StepPh
   return rows.map((row) => ({ ...row, at: row.at.toISOString() }))
 }
 
-export async function countPhotos(queries: Queries, siteId: number): Promise<number> {
-  const [kept] = await queries
-    .select({ photos: count() })
-    .from(stepPhotos)
-    .where(eq(stepPhotos.siteId, siteId))
-  return kept?.photos ?? 0
-}
+export const countPhotos = (queries: Queries, siteId: number): Promise<number> =>
+  queries.$count(stepPhotos, eq(stepPhotos.siteId, siteId))
 
 /** Keeps a photograph; one whose key is there already is the same, sent again. */
 export async function addPhoto(

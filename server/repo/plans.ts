@@ -26,6 +26,14 @@ export async function siteWithSlug(queries: Queries, slug: string) {
   return site ?? null
 }
 
+/**
+ * Holds a site until the transaction ends: what is added to it gets its ids in the order in which it can be read, so
+ * that whoever reads on from the last id misses nothing.
+ */
+export async function holdSite(queries: Queries, siteId: number): Promise<void> {
+  await queries.select({ id: sites.id }).from(sites).where(eq(sites.id, siteId)).for('no key update')
+}
+
 /** Null where the slug is taken. */
 export async function addSite(queries: Queries, slug: string, name: string): Promise<number | null> {
   const [made] = await queries

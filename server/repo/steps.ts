@@ -1,4 +1,4 @@
-import { and, asc, count, eq, gt } from 'drizzle-orm'
+import { and, asc, eq, gt } from 'drizzle-orm'
 import type { StepRecord } from '#contracts/api'
 import { stepRecords } from '#server/db/schema'
 import type { Queries } from '#server/platform/database'
@@ -6,28 +6,10 @@ import type { Queries } from '#server/platform/database'
 export type NewStepRecord = Omit<typeof stepRecords.$inferInsert, 'id'>
 
 type Row = typeof stepRecords.$inferSelect
-const shown = ({
-  id,
-  activityId,
-  state,
-  at,
-  who,
-  reading,
-  note,
-  person,
-  knows,
-  values,
-}: Row): StepRecord => ({
-  id,
-  activityId,
-  state: state as StepRecord['state'],
-  at: at.toISOString(),
-  who,
-  reading,
-  note,
-  person,
-  knows,
-  values,
+const shown = ({ siteId: _siteId, receivedAt: _receivedAt, key: _key, ...row }: Row): StepRecord => ({
+  ...row,
+  state: row.state as StepRecord['state'],
+  at: row.at.toISOString(),
 })
 
 /**
@@ -43,13 +25,8 @@ export async function stepRecordsOf(queries: Queries, siteId: number, after: num
   return rows.map(shown)
 }
 
-export async function countStepRecords(queries: Queries, siteId: number): Promise<number> {
-  const [kept] = await queries
-    .select({ records: count() })
-    .from(stepRecords)
-    .where(eq(stepRecords.siteId, siteId))
-  return kept?.records ?? 0
-}
+export const countStepRecords = (queries: Queries, siteId: number): Promise<number> =>
+  queries.$count(stepRecords, eq(stepRecords.siteId, siteId))
 
 /** Keeps a record, and says what is kept: one whose key is there already is the same, sent again. */
 export async function addStepRecord(

@@ -5,6 +5,7 @@ import { database } from '#server/platform/database'
 import { tell } from '#server/platform/news'
 import { refused } from '#server/platform/route'
 import { addPhoto, countPhotos, photoOf, photosOf, removePhoto } from '#server/repo/photos'
+import { holdSite } from '#server/repo/plans'
 import { siteAndPlan } from './plans'
 import { checkTold } from './steps'
 
@@ -28,6 +29,7 @@ export async function keepPhoto(slug: string, told: z.infer<typeof photoSchema>,
   await database().transaction(async (tx) => {
     const { siteId, current } = await siteAndPlan(slug, tx)
     const at = checkTold(current.plan, told)
+    await holdSite(tx, siteId)
     if ((await countPhotos(tx, siteId)) >= MOST_PHOTOS)
       throw refused(409, 'too-many-photos', 'jpeg', { most: MOST_PHOTOS })
     await addPhoto(tx, { siteId, activityId: told.activityId, at, who, jpeg, key: told.key })

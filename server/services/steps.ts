@@ -8,6 +8,7 @@ import { database } from '#server/platform/database'
 import { tell } from '#server/platform/news'
 import { refused } from '#server/platform/route'
 import { addStepRecord, countStepRecords, stepRecordsOf } from '#server/repo/steps'
+import { holdSite } from '#server/repo/plans'
 import { siteAndPlan, withinLimits } from './plans'
 
 /** @param after id after which records are wanted: what was read before is not read again */
@@ -47,6 +48,7 @@ export async function recordStep(
   return database().transaction(async (tx) => {
     const { siteId, current } = await siteAndPlan(slug, tx)
     const at = checkTold(current.plan, told)
+    await holdSite(tx, siteId)
     if ((await countStepRecords(tx, siteId)) >= MOST_RECORDS)
       throw refused(409, 'too-many-records', 'activityId', { most: MOST_RECORDS })
     const key = told.key ?? randomUUID()

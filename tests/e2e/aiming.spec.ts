@@ -1,9 +1,8 @@
 import type { Page } from '@playwright/test'
-import { accessible, expect, signIn, test } from './fixtures'
+import { accessible, expect, signIn, test, PHONE } from './fixtures'
 
 // A rigger on a mast, with a telephone in a pocket.
 
-const PHONE = { width: 390, height: 844 }
 const now = (page: Page) => page.getByRole('img', { name: /highest/ })
 
 /** Turns one of the simulated antenna's two axes back to where it has to look. */

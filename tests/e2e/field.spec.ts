@@ -1,9 +1,8 @@
 import { readFileSync, writeFileSync } from 'node:fs'
 import { chromium, type BrowserContext, type Page } from '@playwright/test'
 import { toDataURL } from 'qrcode'
-import { accessible, another, cell, expect, signIn, test, toNight } from './fixtures'
+import { accessible, another, cell, expect, PHONE, signIn, test, toNight, turnTo } from './fixtures'
 
-const PHONE = { width: 390, height: 844 }
 const card = (page: Page) => page.getByRole('article')
 
 /** Opens the cards of a site on a telephone and waits until they are kept there. */
@@ -12,12 +11,6 @@ async function keptCards(page: Page, slug: string): Promise<void> {
   await page.goto(`/sites/${slug}/field-cards`)
   await expect(page.getByText('Kept on this device')).toBeVisible({ timeout: 30_000 })
   await expect(card(page)).toBeVisible()
-}
-async function turnTo(page: Page, title: RegExp): Promise<void> {
-  const all = page.getByRole('button', { name: /^All \d+ steps/ })
-  if ((await all.getAttribute('aria-expanded')) !== 'true') await all.click()
-  await page.getByRole('listitem').filter({ hasText: title }).first().getByRole('button').first().click()
-  await expect(card(page).getByRole('heading')).toHaveText(title)
 }
 const told = (page: Page, words: string) => card(page).getByRole('status').filter({ hasText: words })
 interface Told {
@@ -221,6 +214,22 @@ const pictureOf = (page: Page, text: string): Promise<Buffer> =>
     }, code)
     return Buffer.from(jpeg.split(',')[1] ?? '', 'base64')
   })
+
+test('outdoors nobody begins without having read the wind, or above its limit', async ({
+  planner: page,
+  copy,
+}) => {
+  await page.goto(`/sites/${copy}/field-cards`)
+  await turnTo(page, /^Mount Skerry bridge, end A/)
+  const start = card(page).getByRole('button', { name: 'Start', exact: true })
+  await expect(start).toBeDisabled()
+  await card(page).getByRole('textbox').fill('12.5')
+  await expect(card(page).getByText('above the limit of 12 m/s')).toBeVisible()
+  await expect(start).toBeDisabled()
+  await card(page).getByRole('textbox').fill('7.5')
+  await start.click()
+  await expect(told(page, 'begun by Planner')).toContainText('7.5')
+})
 
 test('a photograph of a step is scaled down, kept, and sent when there is a network', async ({
   planner: page,

@@ -125,6 +125,17 @@ export async function choose(
   await expect(option.first()).toBeHidden()
 }
 
+/** As wide and high as a telephone. */
+export const PHONE = { width: 390, height: 844 }
+
+/** Opens a field card from the list of all. */
+export async function turnTo(page: Page, title: RegExp): Promise<void> {
+  const all = page.getByRole('button', { name: /^All \d+ steps/ })
+  if ((await all.getAttribute('aria-expanded')) !== 'true') await all.click()
+  await page.getByRole('listitem').filter({ hasText: title }).first().getByRole('button').first().click()
+  await expect(page.getByRole('article').getByRole('heading')).toHaveText(title)
+}
+
 /**
  * No serious or critical finding of axe (WCAG 2.2 A and AA and best practice rules).
  * `within`: a part of the page alone, where the rest was asked before.

@@ -1,7 +1,6 @@
 import type { Page } from '@playwright/test'
-import { accessible, choose, expect, row, signIn, test, toNight } from './fixtures'
+import { accessible, choose, expect, PHONE, row, signIn, test, toNight, turnTo } from './fixtures'
 
-const PHONE = { width: 390, height: 844 }
 const summary = (page: Page) => page.getByRole('status').filter({ hasText: /^Ends / })
 const settled = (page: Page) =>
   expect(page.getByText('Looking for a better order')).toBeHidden({ timeout: 60_000 })
@@ -146,12 +145,6 @@ test.describe('the run sheet', () => {
   })
 })
 
-/** Opens a card from the list of all. */
-async function turnTo(page: Page, title: RegExp): Promise<void> {
-  await page.getByRole('listitem').filter({ hasText: title }).first().getByRole('button').click()
-  await expect(page.getByRole('article').getByRole('heading')).toHaveText(title)
-}
-
 /** What was told of leads on to the next card. */
 const turned = (page: Page, title: RegExp) =>
   expect(page.getByRole('article').getByRole('heading')).not.toHaveText(title)
@@ -165,7 +158,6 @@ test.describe('field cards', () => {
     await expect(page.getByRole('article')).toBeVisible()
     await choose(page, 'Cards of', 'Rigger')
     await accessible(page, 'main')
-    await page.getByRole('button', { name: /^All \d+ steps/ }).click()
     return page.getByRole('article')
   }
 
@@ -220,7 +212,6 @@ test.describe('field cards', () => {
     await expect(page.getByText('1 record waits for the server')).toBeVisible()
     await page.unroute(/\/steps$/)
     await expect(page.getByText('waits for the server')).toBeHidden()
-    await page.getByRole('button', { name: /^All \d+ steps/ }).click()
     await turnTo(page, /^Download/)
     await expect(card.getByRole('status').filter({ hasText: 'done by Rigger' })).not.toContainText(
       'not sent yet',
@@ -237,7 +228,6 @@ test('a serial that another site has claimed is refused, and the step stays as i
   await page.goto(`/sites/${copy}/field-cards`)
   const card = page.getByRole('article')
   await expect(card).toBeVisible()
-  await page.getByRole('button', { name: /^All \d+ steps/ }).click()
   await turnTo(page, /^Scan and claim Boathouse switch/)
   await expect(card.getByRole('textbox')).toHaveValue(/^GH-/)
   await card.getByRole('button', { name: 'Done' }).click()
@@ -252,12 +242,7 @@ test('a step that failed holds up what waits for it, and the rest goes on', asyn
   await page.goto(`/sites/${copy}/field-cards`)
   const card = page.getByRole('article')
   await expect(card).toBeVisible()
-  await page.getByRole('button', { name: /^All \d+ steps/ }).click()
-  await page
-    .getByRole('listitem')
-    .filter({ hasText: /^Unbox Visitor AP/ })
-    .getByRole('button')
-    .click()
+  await turnTo(page, /^Unbox Visitor AP/)
   await card.getByRole('button', { name: 'Not as it should be' }).click()
   await card.getByRole('textbox', { name: 'What is not as it should be' }).fill('dead on arrival')
   await card.getByRole('button', { name: 'Record it' }).click()

@@ -69,13 +69,25 @@ describe('records of steps', () => {
     const before = (await rigger<StepRecord[]>('GET', STEPS)).body.length
     // Eight at a time, as browsers do.
     const queue = [...sent]
+    // Meanwhile somebody reads on from what was read last.
+    const read: StepRecord[] = []
+    const readOn = async () => {
+      const after = read.at(-1)?.id ?? 0
+      read.push(...(await keeper<StepRecord[]>('GET', `${STEPS}?after=${after}`)).body)
+    }
+    const reading = (async () => {
+      while (queue.length > 0) await readOn()
+    })()
     await Promise.all(
       Array.from({ length: 8 }, async () => {
         for (let key = queue.shift(); key !== undefined; key = queue.shift())
           await rigger('POST', STEPS, record({ activityId: 'download', key, note: key }))
       }),
     )
+    await reading
+    await readOn()
     const { body } = await rigger<StepRecord[]>('GET', STEPS)
+    expect(read).toEqual(body)
     const mine = body.filter(({ activityId }) => activityId === 'download')
     expect(body.length).toBe(before + 1000)
     expect(new Set(mine.map(({ note }) => note))).toEqual(new Set(keys))

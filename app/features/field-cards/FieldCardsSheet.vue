@@ -15,6 +15,7 @@ import { cautionOf, keptValues, KEEPING, reminderOf } from './words'
 import { useCurrentSchedule } from '../run-sheet/current-schedule'
 import { lengthText, timeText } from '../run-sheet/times'
 import { usePlan } from '~/stores/plan'
+import { useSession } from '~/stores/session'
 import { useSite } from '~/stores/site'
 import ReadingNotice from '~/ui/ReadingNotice.vue'
 import { showAtTop } from '~/ui/scroll-to'
@@ -24,6 +25,7 @@ import { count } from '~/wording/count'
 /** One step at a time, for a telephone in a hand: what, where, with which values, and what became of it. */
 const plan = usePlan()
 const site = useSite()
+const session = useSession()
 const { schedule, startDate } = useCurrentSchedule()
 const keeping = useKeptOffline()
 const people = computed(() => (plan.draft ? peopleOf(plan.draft) : []))
@@ -56,15 +58,15 @@ const dispute = computed(() => disputesOf(site.steps).get(id.value))
 const values = computed(() => (card.value ? keptValues(card.value) : []))
 /** What the card said when somebody turned to it. */
 const seen = shallowRef(values.value)
-watch(id, () => (seen.value = values.value), { flush: 'post' })
+watch([() => plan.slug, id], () => (seen.value = values.value), { flush: 'post' })
 const changedSinceSeen = computed(() => (record.value ? [] : changedValues(seen.value, values.value)))
 const changedSinceTold = computed(() => {
   const told = record.value?.values ?? []
   return told.length > 0 ? changedValues(told, values.value) : []
 })
-/** Tells what was told before once more, now that all of it is known. */
-const tellAgain = ({ activityId, state, reading, note }: ShownRecord) =>
-  site.recordStep({ activityId, state, reading, note, person: mine.value, values: values.value })
+/** Tells what was told before once more, of the time when it was so, now that all of it is known. */
+const tellAgain = ({ activityId, state, reading, note, at: toldAt, person }: ShownRecord) =>
+  site.recordStep({ activityId, state, reading, note, person, values: values.value }, toldAt)
 const blockers = computed(() => (row.value ? blockersOf(row.value, newest.value, rows.value) : []))
 const doneCount = computed(() => steps.value.filter((each) => isOver(newest.value.get(each.id))).length)
 const who = computed(() => people.value.find((person) => person.id === row.value?.personId)?.name ?? '')
@@ -147,7 +149,7 @@ const { direction } = useSwipe(sheet, {
           :changes="changedSinceTold"
           since="since this was told"
         >
-          <VBtn @click="tellAgain(record)">It still holds</VBtn>
+          <VBtn v-if="session.works" @click="tellAgain(record)">It still holds</VBtn>
         </ChangedValues>
         <CardValues v-if="card" :card="card" />
         <StepActions v-if="card" :row="row" :card="card" :record="record" :person="mine" @told="told" />

@@ -51,7 +51,8 @@ const trouble = computed(() =>
 )
 /** A reading that is one, and is not what is planned, is kept and told; one that is none is not taken. */
 const DIFFERS = ['other-version', 'slow-link', 'longer-cable']
-const isTooWindy = computed(() => trouble.value?.code === 'too-windy')
+/** Outdoors nobody begins without having read the wind, or above its limit. */
+const mayNotBegin = computed(() => card.reading === 'wind' && (needsReading.value || isUnread.value))
 const isUnread = computed(() => trouble.value !== null && !DIFFERS.includes(trouble.value.code))
 const needsReading = computed(() => words.value !== null && reading.value.trim() === '')
 const isScanning = ref(false)
@@ -65,18 +66,21 @@ const isSomebodyElses = computed(() => record !== undefined && record.who !== se
 async function tell(state: StepRecord['state']): Promise<void> {
   // Somebody may turn to another card while the server answers.
   const { id: activityId, deviceId } = row
-  const values = keptValues(card)
+  const [values, whose] = [keptValues(card), person]
   const differs = trouble.value && !isUnread.value ? reasonOf(trouble.value) : ''
   const told = [note.value.trim(), differs].filter((text) => text !== '').join('; ')
-  const value = state === 'done' ? reading.value.trim() : ''
+  const isRead = state === 'done' || (state === 'started' && card.reading === 'wind')
+  const value = isRead ? reading.value.trim() : ''
   // A serial that the server does not take leaves the step as it is, with the reason.
   const claims = state === 'done' && card.reading === 'serial' && deviceId !== null
   if (claims && !(await site.claim(value, deviceId))) return
-  if (!(await site.recordStep({ activityId, state, reading: value, note: told, person, values }))) return
+  if (!(await site.recordStep({ activityId, state, reading: value, note: told, person: whose, values })))
+    return
   emit('told', activityId, state)
   if (row.id !== activityId) return
   asking.value = null
-  reading.value = note.value = ''
+  note.value = ''
+  if (state !== 'started') reading.value = ''
 }
 </script>
 
@@ -115,7 +119,7 @@ async function tell(state: StepRecord['state']): Promise<void> {
       @read="reading = $event"
     />
     <div class="acts">
-      <VBtn v-if="!record" size="x-large" :disabled="isTooWindy" @click="tell('started')">Start</VBtn>
+      <VBtn v-if="!record" size="x-large" :disabled="mayNotBegin" @click="tell('started')">Start</VBtn>
       <VBtn
         v-if="record?.state !== 'done'"
         size="x-large"

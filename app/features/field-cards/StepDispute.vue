@@ -1,23 +1,25 @@
 <script setup lang="ts">
 import type { Dispute } from '#core/schedule'
 import type { ShownRecord } from './steps'
-import { STEP_STATES } from '~/wording/activities'
-import { dateText } from '~/wording/adoption'
+import { sayingWords } from './words'
+import { useSession } from '~/stores/session'
 
 /** Two people told different things of one step without knowing of each other: which of them holds? */
 const { dispute } = defineProps<{ dispute: Dispute<ShownRecord> }>()
 const emit = defineEmits<{ holds: [record: ShownRecord] }>()
 const both = computed(() => [dispute.earlier, dispute.later])
-const saying = ({ who, state, at, reading }: ShownRecord) =>
-  `${who} says ${STEP_STATES[state]}${reading ? ` (${reading})` : ''}, ${dateText(at)}`
+const session = useSession()
 </script>
 
 <template>
   <div role="alert" class="dispute">
     <p>Told by two people who did not know of each other. Both records are kept: which holds?</p>
-    <VBtn v-for="record in both" :key="record.id" size="x-large" block @click="emit('holds', record)">
-      {{ saying(record) }}
-    </VBtn>
+    <template v-for="record in both" :key="record.id">
+      <VBtn v-if="session.works" size="x-large" block @click="emit('holds', record)">
+        {{ sayingWords(record) }}
+      </VBtn>
+      <p v-else>{{ sayingWords(record) }}</p>
+    </template>
   </div>
 </template>
 

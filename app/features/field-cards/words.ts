@@ -1,6 +1,9 @@
 import type { CardField, CardValue, StepCard, StepReading, TimetableRow } from '#core/schedule'
 import type { ActivityKind, Model, Skill } from '#core/schema'
 import { laptopWords, openWords } from '../run-sheet/bench-words'
+import type { StepRecord } from '#contracts/api'
+import { STEP_STATES } from '~/wording/activities'
+import { dateText } from '~/wording/adoption'
 import type { Keeping } from './keep-offline'
 import { CREDENTIAL_WORDS } from '~/wording/kinds'
 
@@ -59,6 +62,10 @@ export const keptValues = (card: StepCard): CardValue[] =>
     .slice(0, MOST_VALUES)
     .map(({ field, value }) => ({ field, value: value.slice(0, MOST_LETTERS) }))
 
+/** What somebody said of a step, and when. */
+export const sayingWords = ({ who, state, at, reading }: StepRecord): string =>
+  `${who} says ${STEP_STATES[state]}${reading ? ` (${reading})` : ''}, ${dateText(at)}`
+
 /** Whether the cards open without a network. */
 export const KEEPING: Readonly<Record<Keeping, string>> = {
   asking: '',
@@ -77,7 +84,7 @@ export const READINGS: Readonly<Record<NonNullable<StepReading>, ReadingWords>> 
   speed: { label: 'Slowest link speed', example: '1000' },
   'cable-test': { label: 'Tester says', example: 'pass, or 38 m' },
   address: { label: 'Address it has got', example: '203.0.113.20' },
-  wind: { label: 'Wind now, m/s', example: '7.5' },
+  wind: { label: 'Wind speed now, m/s', example: '7.5' },
 }
 
 /** What must not be forgotten at a step, beyond safety. */

@@ -5,6 +5,7 @@ import PaperTable from '~/features/handover/PaperTable.vue'
 import { asBuiltSections } from '~/features/handover/words'
 import StatusFlag from '~/ui/StatusFlag.vue'
 import { useProofLines } from '~/features/proof/proof-lines'
+import { useOpenedSite } from '~/stores/opened-site'
 import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'
 import { useSite } from '~/stores/site'
@@ -15,22 +16,12 @@ import PaperPage from '~/ui/PaperPage.vue'
 import ReadingNotice from '~/ui/ReadingNotice.vue'
 
 /** One page to print: what was planned, what was built and what was seen to work. */
-const route = useRoute()
 const plan = usePlan()
 const site = useSite()
 const session = useSession()
 const printedAt = Date.now()
 const { lines, counts } = useProofLines()
-const slug = computed(() => String(route.params['site']))
-watch(
-  slug,
-  async (wanted) => {
-    await plan.open(wanted)
-    if (plan.loading === 'no') site.watchSite(wanted)
-  },
-  { immediate: true },
-)
-onBeforeUnmount(() => site.leave())
+const slug = useOpenedSite()
 
 const document = computed(() => plan.saved?.plan ?? null)
 const wired = computed(() =>

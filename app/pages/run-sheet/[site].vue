@@ -4,27 +4,16 @@ import { useCurrentSchedule } from '~/features/run-sheet/current-schedule'
 import { timeText } from '~/features/run-sheet/times'
 import { skillsText } from '~/features/run-sheet/words'
 import { titlesOf } from '~/wording/activities'
+import { useOpenedSite } from '~/stores/opened-site'
 import { usePlan } from '~/stores/plan'
-import { useSite } from '~/stores/site'
 import PaperPage from '~/ui/PaperPage.vue'
 import ReadingNotice from '~/ui/ReadingNotice.vue'
 import { count } from '~/wording/count'
 import { sentenceOf } from '~/wording/problems'
 
 /** The run sheet on paper: a page for each person, with room for a tick and what was read. */
-const route = useRoute()
 const plan = usePlan()
-const site = useSite()
-const slug = computed(() => String(route.params['site']))
-watch(
-  slug,
-  async (wanted) => {
-    await plan.open(wanted)
-    if (plan.loading === 'no') site.watchSite(wanted)
-  },
-  { immediate: true },
-)
-onBeforeUnmount(() => site.leave())
+const slug = useOpenedSite()
 const { schedule, startDate } = useCurrentSchedule()
 const title = computed(() => (plan.draft ? titlesOf(plan.draft) : () => ''))
 const undone = computed(

@@ -14,8 +14,8 @@ import { usePointer } from '~/shell/finding-navigation'
 import { useStages } from '~/shell/navigation'
 import { useAnalysis } from '~/stores/analysis'
 import { usePreferences } from '~/stores/preferences'
+import { useOpenedSite } from '~/stores/opened-site'
 import { usePlan } from '~/stores/plan'
-import { useSite } from '~/stores/site'
 import ReadingNotice from '~/ui/ReadingNotice.vue'
 
 // What a first page does not show is loaded when it is first asked for.
@@ -29,7 +29,6 @@ const ScenarioDialog = defineAsyncComponent(() => import('~/shell/ScenarioDialog
 /** The frame around every sheet of a site. */
 const route = useRoute()
 const plan = usePlan()
-const site = useSite()
 const preferences = usePreferences()
 const analysis = useAnalysis()
 const { stages } = useStages()
@@ -39,22 +38,14 @@ const newestStep = useNewestStep()
 const hasStepped = ref(false)
 watch(newestStep, (step) => (hasStepped.value ||= step !== null))
 
-const slug = computed(() => String(route.params['site']))
 const sheet = computed(() => route.path.split('/')[3] ?? 'addresses')
 const current = computed(() => stages.value.find((s) => s.sheets.some((x) => x.key === sheet.value)))
 const blockers = computed(
   () => analysis.analysis?.findings.filter((f) => f.severity === 'blocker').length ?? 0,
 )
 
-watch(
-  slug,
-  async (wanted) => {
-    chosen.walk = null
-    await plan.open(wanted)
-    if (plan.loading === 'no') site.watchSite(wanted)
-  },
-  { immediate: true },
-)
+const slug = useOpenedSite()
+watch(slug, () => (chosen.walk = null), { immediate: true })
 // Once everything else has come to rest: controls that most sheets have, and at a desk what somebody will look up.
 const stopWaiting = watch(
   () => analysis.analysis,
@@ -70,10 +61,7 @@ const warn = (event: BeforeUnloadEvent) => {
   if (plan.state !== 'saved') event.preventDefault()
 }
 useEventListener('beforeunload', warn)
-onBeforeUnmount(() => {
-  site.leave()
-  void plan.flush()
-})
+onBeforeUnmount(() => void plan.flush())
 const { mobile } = useDisplay()
 const isFolded = computed(() => preferences.folded && !mobile.value)
 function close(drawer: 'stages' | 'lookout'): void {
