@@ -1,4 +1,4 @@
-import { useLocalStorage, useTimeoutFn } from '@vueuse/core'
+import { useEventListener, useLocalStorage, useTimeoutFn } from '@vueuse/core'
 import type { DeviceId } from '#core/schema'
 import type {
   LabDevice,
@@ -209,6 +209,16 @@ export const useSite = defineStore('site', () => {
       if (news.site === slug) void hear(news.topic)
     }
   }
+
+  // A stream that nothing comes through any more may look open for minutes: it is opened anew.
+  useEventListener('offline', () => {
+    if (!source) return
+    source.close()
+    if (live.value) heardMs.value = Date.now()
+    live.value = false
+    silence.start()
+    listen(plan.slug, true)
+  })
 
   function leave(): void {
     source?.close()

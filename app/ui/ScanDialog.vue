@@ -89,9 +89,7 @@ onBeforeUnmount(stop)
       <p class="small soft" role="status">Hold the label so that its code fills half of the picture.</p>
     </template>
     <ul v-if="others.size > 0" class="others">
-      <li v-for="[text, why] in others" :key="text">
-        <span class="mono">{{ text }}</span> <span class="small">{{ why }}</span>
-      </li>
+      <li v-for="[text, why] in others" :key="text">{{ why }}</li>
     </ul>
     <template #actions>
       <VBtn @click="open = false">Cancel</VBtn>

@@ -146,6 +146,7 @@ test('two people who tell different things of one step are asked which holds', a
   await card(page).getByRole('textbox').fill('printed last week')
   await card(page).getByRole('button', { name: 'Skip it' }).click()
   await expect(page.getByText('1 record waits for the server')).toBeVisible()
+  await expect(page.getByRole('link', { name: /no server, 1 to send$/ })).toBeVisible()
   const rigger = await another(browser, 'Rigger')
   await rigger.goto(`/sites/${copy}/field-cards`)
   await turnTo(rigger, /^Print labels/)

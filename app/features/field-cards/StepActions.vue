@@ -106,6 +106,7 @@ async function tell(state: StepRecord['state']): Promise<void> {
     />
     <VBtn
       v-if="card.reading === 'serial' && record?.state !== 'done'"
+      class="scan"
       size="x-large"
       :prepend-icon="mdiBarcodeScan"
       @click="isScanning = true"
@@ -163,6 +164,9 @@ async function tell(state: StepRecord['state']): Promise<void> {
   grid-template-columns: 1fr 1fr;
   gap: 8px;
   margin-top: 10px;
+}
+.scan {
+  margin-top: 8px;
 }
 .why {
   display: grid;

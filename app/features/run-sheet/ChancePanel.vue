@@ -63,7 +63,11 @@ const picture = computed(() => {
     { x: timetable.endMin, y: 100 },
   ]
   // The last of a hundred runs would make the picture one of them alone.
-  const across = chartAxis('all is done', at(0), Math.max(at(0.98), timetable.endMin))
+  const across = chartAxis(
+    'all is done',
+    Math.min(at(0), timetable.endMin),
+    Math.max(at(0.98), timetable.endMin),
+  )
   const callback = (value: number | string) => timeText(start.value, Number(value))
   return {
     data: {
