@@ -7,11 +7,9 @@ import { arePrintableLines, isPassphrase, isPublicKey } from '#core/format'
 import { line, type Plan, type DeviceId } from '#core/schema'
 import type { AcceptanceTest } from '#core/prove'
 import { MOST_PHOTO_BYTES } from './limits'
+import type { Role } from './roles'
 
 // What crosses the wire between the application and its server.
-
-export const ROLES = ['planner', 'rigger', 'keeper'] as const
-export type Role = (typeof ROLES)[number]
 
 /** Largest number that the database counts to: 32 bits with a sign. */
 const MOST_COUNTED = 2 ** 31 - 1
@@ -20,11 +18,6 @@ export const isCounted = (value: number): boolean =>
 const revisionNumber = z.number().int().min(1).max(MOST_COUNTED)
 /** Printable text of several lines. */
 const lines = (most: number) => z.string().max(most).refine(arePrintableLines, 'printable')
-
-export const signInSchema = z.strictObject({
-  name: line(80, 1),
-  password: z.string().min(1).max(200),
-})
 
 /** Where in a document, RFC 6901; never the whole of it, which no difference replaces. */
 const pointer = line(400).regex(/^\//, 'pointer')
@@ -66,6 +59,7 @@ export const importSiteSchema = z.strictObject({
 })
 /** The name of what is made from a plan: a site, or a template. */
 export const namedSchema = z.strictObject({ name: line(80, 1) })
+export const archiveSchema = z.strictObject({ isArchived: z.boolean() })
 /** For what needs no more than to be asked. */
 export const emptySchema = z.strictObject({})
 export const labPowerSchema = z.strictObject({
@@ -152,6 +146,22 @@ export interface SiteSummary {
   readonly slug: string
   readonly name: string
   readonly revision: number
+}
+
+/** A site as the list of all sites has it. */
+export interface SiteLine extends SiteSummary {
+  readonly savedAt: string
+  readonly author: string
+  /** Out of the way, and not to be edited. */
+  readonly isArchived: boolean
+}
+
+/** A site that can be brought back. */
+export interface DeletedSite {
+  readonly slug: string
+  readonly name: string
+  readonly deletedAt: string
+  readonly deletedBy: string
 }
 
 export interface PlanAt {

@@ -39,6 +39,9 @@ const REFINED: Readonly<Record<string, string>> = {
   domain: 'not-a-domain',
 }
 
+/** Fields that are not told of again, not even to whoever sent them. */
+const SECRET = /^(password|current|wanted|token|privateKey|passphrase)$/
+
 export function problemsOf(error: z.ZodError, input: unknown): Problem[] {
   return error.issues.slice(0, MOST_TOLD).map((issue) => {
     const met = issue.path.reduce<unknown>(
@@ -46,7 +49,9 @@ export function problemsOf(error: z.ZodError, input: unknown): Problem[] {
         typeof node === 'object' && node !== null ? (node as Record<PropertyKey, unknown>)[key] : undefined,
       input,
     )
-    const text = typeof met === 'string' || typeof met === 'number' ? String(met).slice(0, 80) : ''
+    const isTold =
+      (typeof met === 'string' || typeof met === 'number') && !SECRET.test(String(issue.path.at(-1)))
+    const text = isTold ? String(met).slice(0, 80) : ''
     const code = issue.code === 'custom' ? (REFINED[issue.message] ?? 'not-allowed') : 'not-allowed'
     return problem(code, placeOf(issue.path), { text, reason: issue.message })
   })

@@ -36,7 +36,10 @@ export function startServer({ host, port, databaseUrl, sessionPassword, env = {}
       NITRO_SHUTDOWN_TIMEOUT: '2000',
       DATABASE_URL: databaseUrl,
       NUXT_SESSION_PASSWORD: sessionPassword,
-      NUXT_SESSION_COOKIE_SECURE: 'false',
+      // Over plain HTTP no browser would send it.
+      NUXT_SESSION_COOKIE_SECURE:
+        process.env.NUXT_SESSION_COOKIE_SECURE ??
+        String(process.env.MAST_PUBLIC_URL?.startsWith('https:') ?? false),
       MAST_SELF_URL: `http://${host === '0.0.0.0' ? '127.0.0.1' : host}:${port}`,
       ...env,
     },

@@ -2,6 +2,8 @@ import { useSession } from '~/stores/session'
 
 export default defineNuxtRouteMiddleware(async (to) => {
   const session = useSession()
+  // A one-time link is for whoever has it, signed in or not.
+  if (to.path === '/join') return
   await session.load()
   if (!session.me && to.path !== '/sign-in')
     return navigateTo({ path: '/sign-in', query: to.path === '/' ? {} : { to: to.fullPath } })

@@ -1,38 +1,53 @@
 <script setup lang="ts">
-import type { SiteSummary, TemplateSummary } from '#contracts/api'
+import type { SiteLine, SiteSummary, TemplateSummary } from '#contracts/api'
 import { MOST_PLAN_BYTES, parsePlanText } from '#contracts/plan'
 import { useFileDialog } from '@vueuse/core'
 import { mdiFileImportOutline, mdiPlus } from '@mdi/js'
 import type { Problem } from '#core/util'
+import DeletedSites from '~/features/sites/DeletedSites.vue'
+import DeleteSiteDialog from '~/features/sites/DeleteSiteDialog.vue'
+import SiteTable from '~/features/sites/SiteTable.vue'
+import HomeFrame from '~/shell/HomeFrame.vue'
 import NewSiteDialog from '~/features/sites/NewSiteDialog.vue'
 import { beginSite, firstSheetOf, readTemplates, type Beginning } from '~/features/sites/new-site'
 import { api } from '~/stores/api'
 import { readOrRemember } from '~/stores/kept-answers'
 import { useSession } from '~/stores/session'
 import { sentenceOf } from '~/wording/problems'
-import DataTable from '~/ui/DataTable.vue'
-import type { Column } from '~/ui/columns'
 import ReadingNotice from '~/ui/ReadingNotice.vue'
 
 /** The fleet: every site, and reading one from a file. */
 const session = useSession()
-const sites = shallowRef<readonly SiteSummary[] | null>(null)
+const sites = shallowRef<readonly SiteLine[] | null>(null)
 const problems = shallowRef<readonly Problem[]>([])
 const fileName = ref('')
 const { open, onChange } = useFileDialog({ accept: '.json,application/json', multiple: false, reset: true })
 onChange((files) => void read(files?.[0]))
 
 async function load(): Promise<void> {
-  const answer = await readOrRemember<readonly SiteSummary[]>(session.me?.name ?? '', 'sites')
+  const answer = await readOrRemember<readonly SiteLine[]>(session.me?.name ?? '', 'sites')
   if (answer.ok) sites.value = answer.value
   else problems.value = answer.refusal.problems
 }
 onMounted(load)
-const rows = computed(() => (sites.value ?? []).map((site) => ({ ...site, id: site.slug })))
-const columns: readonly Column<SiteSummary>[] = [
-  { key: 'name', head: 'Site', get: (site) => site.name },
-  { key: 'revision', head: 'Revision', num: true, mono: true, get: (site) => String(site.revision) },
-]
+const current = computed(() => (sites.value ?? []).filter(({ isArchived }) => !isArchived))
+const archived = computed(() => (sites.value ?? []).filter(({ isArchived }) => isArchived))
+
+const deleted = useTemplateRef<{ read: () => void }>('deleted')
+const leaving = shallowRef<SiteLine | null>(null)
+async function archive({ slug, isArchived }: SiteLine): Promise<void> {
+  fileName.value = ''
+  const answer = await api('POST', `sites/${encodeURIComponent(slug)}/archive`, { isArchived: !isArchived })
+  problems.value = answer.ok ? [] : answer.refusal.problems
+  await load()
+}
+async function remove({ slug }: SiteLine, name: string): Promise<readonly Problem[]> {
+  const answer = await api('POST', `sites/${encodeURIComponent(slug)}/delete`, { name })
+  if (!answer.ok) return answer.refusal.problems
+  deleted.value?.read()
+  await load()
+  return []
+}
 
 async function read(file: File | undefined): Promise<void> {
   if (!file) return
@@ -67,7 +82,7 @@ async function create(beginning: Beginning): Promise<readonly Problem[]> {
 </script>
 
 <template>
-  <main class="sheet sites">
+  <HomeFrame>
     <header>
       <h1>Sites</h1>
       <span class="tools">
@@ -76,18 +91,32 @@ async function create(beginning: Beginning): Promise<readonly Problem[]> {
           <VBtn :prepend-icon="mdiFileImportOutline" @click="open()">Import a site file</VBtn>
         </template>
       </span>
-      <p>{{ session.me?.name }} <VBtn variant="text" @click="session.signOut">Sign out</VBtn></p>
     </header>
     <ReadingNotice v-if="!sites && problems.length === 0" words="Reading the sites" />
-    <DataTable v-if="sites" label="Sites" :columns="columns" :rows="rows" empty="No site yet.">
-      <template #name="{ row }"
-        ><NuxtLink :to="`/sites/${row.slug}/${session.landing}`">{{ row.name }}</NuxtLink></template
-      >
-    </DataTable>
+    <SiteTable
+      v-if="sites"
+      label="Sites"
+      :sites="current"
+      :empty="session.edits ? 'No site yet: begin with New site.' : 'No site yet.'"
+      @archive="archive"
+      @remove="leaving = $event"
+    />
     <div v-if="problems.length > 0" role="alert">
       <h2>{{ fileName === '' ? 'Not read' : `${fileName} was not imported; nothing was changed` }}</h2>
       <p v-for="(problem, i) in problems" :key="i" class="wrong-words">{{ sentenceOf(problem) }}</p>
     </div>
+    <section v-if="archived.length > 0" aria-labelledby="archived">
+      <h2 id="archived">Archived</h2>
+      <SiteTable
+        label="Archived sites"
+        :sites="archived"
+        empty=""
+        @archive="archive"
+        @remove="leaving = $event"
+      />
+    </section>
+    <DeletedSites v-if="session.administers" ref="deleted" @restored="load" />
+    <DeleteSiteDialog v-model="leaving" :remove="remove" />
     <NewSiteDialog
       v-if="session.edits"
       v-model="creating"
@@ -96,14 +125,11 @@ async function create(beginning: Beginning): Promise<readonly Problem[]> {
       :create="create"
       @removed="forget"
     />
-  </main>
+  </HomeFrame>
 </template>
 
 <style scoped>
-.sites {
-  max-width: 720px;
-  margin: 0 auto;
-  height: 100vh;
-  overflow: auto;
+section {
+  margin-top: 24px;
 }
 </style>

@@ -16,7 +16,7 @@ onMounted(() => first.value?.focus())
 async function enter(): Promise<void> {
   busy.value = true
   problems.value = []
-  problems.value = await session.signIn(name.value, password.value)
+  problems.value = await session.enter('sign-in', { name: name.value, password: password.value })
   busy.value = false
   if (problems.value.length > 0) return
   const wanted = String(route.query['to'] ?? '/')

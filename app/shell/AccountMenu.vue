@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import {
+  mdiAccountOutline,
   mdiKeyboardOutline,
   mdiLogout,
   mdiMapMarkerMultipleOutline,
@@ -32,6 +33,7 @@ async function leave(): Promise<void> {
       >Keys and pictures</VListItem
     >
     <VListItem :prepend-icon="mdiMapMarkerMultipleOutline" to="/">Sites</VListItem>
+    <VListItem :prepend-icon="mdiAccountOutline" to="/account">Your account</VListItem>
     <VListItem :prepend-icon="mdiLogout" @click="leave">Sign out</VListItem>
   </VList>
 </template>

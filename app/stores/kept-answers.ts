@@ -30,13 +30,15 @@ export async function readOrRemember<T>(person: string, path: string): Promise<R
 
 /** Who is signed in; the one of before where nobody answers. */
 export async function readMe(): Promise<Me | null> {
-  const answer = await api<{ user?: Me }>('GET', '_auth/session')
+  const answer = await api<Me>('GET', 'me')
   if (answer.ok) {
-    const me = answer.value.user ?? null
-    await keepMe(me)
-    return me
+    await keepMe(answer.value)
+    return answer.value
   }
-  if (!isUnanswered(answer.status)) return null
+  if (!isUnanswered(answer.status)) {
+    await keepMe(null)
+    return null
+  }
   return (await get<Me>(ME, database).catch(() => undefined)) ?? null
 }
 

@@ -1,10 +1,12 @@
 import type { Me } from '#contracts/api'
+import { EDITORS, HANDS, type Role } from '#contracts/roles'
 import type { Problem } from '#core/util'
 import { api } from './api'
 import { forgetSavedPlans } from './draft-store'
 import { forgetAnswers, keepMe, readMe } from './kept-answers'
 
 const LANDING: Readonly<Record<Me['role'], string>> = {
+  administrator: 'addresses',
   planner: 'addresses',
   rigger: 'roster',
   keeper: 'hand-over',
@@ -18,8 +20,9 @@ export const useSession = defineStore('session', () => {
     if (me.value === undefined) me.value = await readMe()
   }
 
-  async function signIn(name: string, password: string): Promise<readonly Problem[]> {
-    const answer = await api<Me>('POST', 'sign-in', { name, password })
+  /** Comes in by whatever lets one in; why not, where it was refused. */
+  async function enter(path: 'sign-in' | 'join' | 'join/first', told: object): Promise<readonly Problem[]> {
+    const answer = await api<Me>('POST', path, told)
     if (!answer.ok) return answer.refusal.problems
     me.value = answer.value
     await keepMe(answer.value)
@@ -35,11 +38,13 @@ export const useSession = defineStore('session', () => {
     await navigateTo('/sign-in', { external: true })
   }
 
-  const edits = computed(() => me.value?.role === 'planner')
-  const works = computed(() => me.value?.role === 'planner' || me.value?.role === 'rigger')
+  const mayBe = (roles: readonly Role[]): boolean => me.value != null && roles.includes(me.value.role)
+  const edits = computed(() => mayBe(EDITORS))
+  const works = computed(() => mayBe(HANDS))
+  const administers = computed(() => me.value?.role === 'administrator')
 
   /** The sheet on which a person's work begins. */
   const landing = computed(() => (me.value ? LANDING[me.value.role] : 'addresses'))
 
-  return { me, load, signIn, signOut, edits, works, landing }
+  return { me, load, enter, signOut, edits, works, administers, landing }
 })

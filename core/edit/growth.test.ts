@@ -95,6 +95,8 @@ describe('tunnels that grow', () => {
       '',
       'hSDwCYkwp1R0i33ctD73Wg2/Og0mOBr066SpjqqbTmp=',
       'hSDwCYkwp1R0i33ctD73Wg2/Og0mOBr066SpjqqbTmo',
+      // With it every shared secret is zero (section 6.1).
+      `${'A'.repeat(43)}=`,
     ])
       expect(isPublicKey(bad)).toBe(false)
     expect(

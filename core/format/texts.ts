@@ -24,9 +24,10 @@ export const isDomain = (text: string): boolean =>
 
 /**
  * A WireGuard public key is 32 bytes in base64 (RFC 4648): 43 characters, of which the last
- * carries four bits, and one of filling.
+ * carries four bits, and one of filling. All zero is none: with it every shared secret is zero (RFC 7748, 6.1).
  */
-export const isPublicKey = (text: string): boolean => /^[A-Za-z0-9+/]{42}[AEIMQUYcgkosw048]=$/.test(text)
+export const isPublicKey = (text: string): boolean =>
+  /^[A-Za-z0-9+/]{42}[AEIMQUYcgkosw048]=$/.test(text) && !/^A+=$/.test(text)
 
 /** A passphrase of Wi-Fi: 8 to 63 characters of ASCII from 32 to 126 (IEEE 802.11-2020, J.4.1). */
 export const isPassphrase = (text: string): boolean => /^[\x20-\x7e]{8,63}$/.test(text)

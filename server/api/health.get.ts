@@ -1,5 +1,5 @@
 import { route } from '#server/platform/route'
-import { listSites } from '#server/services/plans'
+import { listSites } from '#server/services/sites'
 
 /** Answers where the database does. */
 export default route(async () => {

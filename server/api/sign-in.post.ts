@@ -1,10 +1,11 @@
-import { signInSchema } from '#contracts/api'
+import { signInSchema } from '#contracts/accounts'
 import { readChecked, route } from '#server/platform/route'
+import { deviceProofOf, fromOf, giveSession } from '#server/platform/visits'
 import { signIn } from '#server/services/sign-in'
 
 export default route(async (event) => {
   const { name, password } = await readChecked(event, signInSchema, 2000)
-  const me = await signIn(name, password, getRequestIP(event) ?? 'unknown')
-  await setUserSession(event, { user: me })
+  const { me, sessionId, deviceProof } = await signIn(name, password, fromOf(event), deviceProofOf(event))
+  await giveSession(event, sessionId, deviceProof)
   return me
 })

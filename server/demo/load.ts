@@ -1,4 +1,4 @@
-import type { Role } from '#contracts/api'
+import type { Role } from '#contracts/roles'
 import { asBuilt, uplinkPeers, type LabFault } from '#core/simulator'
 import { isManaged, type AdoptionEvent } from '#core/adopt'
 import { indexPlan, modelNamed } from '#core/queries'
@@ -7,17 +7,16 @@ import { testsOf, tryTests } from '#core/prove'
 import * as adoption from '#server/repo/adoption'
 import { addLabDevice, setFault } from '#server/repo/lab'
 import { addPerson } from '#server/repo/people'
-import { siteWithSlug } from '#server/repo/plans'
 import { addResults } from '#server/repo/proof'
 import { now } from '#server/platform/clock'
 import type { Queries } from '#server/platform/database'
 import { addSite } from '#server/services/plans'
-import { hashPassword } from '#server/services/sign-in'
+import { hashPassword } from '#server/platform/passwords'
 import { carrowPlan, quaysidePlan } from './fleet'
 import { boxSerial, gullhavenClean, gullhavenPlan } from './gullhaven'
 import people from './people.json'
 
-// What `./mast demo` opens with. Loaded once; what people do with it afterwards stays.
+// What `./mast demo` opens with. Loaded into a new database alone; what people do with it afterwards stays.
 
 const FAULT: LabFault = { kind: 'service-left-out', deviceId: 'gateway', ruleId: 'r-tide', serviceId: 'ntp' }
 const LATER = ['skerry-switch', 'boat-ap']
@@ -126,7 +125,6 @@ async function loadProof(queries: Queries, siteId: number, plan: Plan): Promise<
 }
 
 export async function loadDemo(queries: Queries): Promise<void> {
-  if (await siteWithSlug(queries, 'gullhaven')) return
   for (const { name, role, password } of people as readonly { name: string; role: Role; password: string }[])
     await addPerson(queries, { name, role, passwordHash: await hashPassword(password) })
   const plan = gullhavenPlan()

@@ -1,39 +1,36 @@
+import { isIP } from 'node:net'
 import type { H3Event } from 'h3'
 import { isPrintableLine } from '#core/format'
 import { problem } from '#core/util'
-import type { Me } from '#contracts/api'
 import { accessFor } from '#server/access'
-import { now } from '#server/platform/clock'
+import { readiness } from '#server/platform/readiness'
+import { settings } from '#server/platform/settings'
+import { sessionIdOf } from '#server/platform/visits'
+import { visitorBy } from '#server/services/sessions'
 
-/** Writes must come from our own pages: browsers say where a request was made. */
-function isForeign(
-  method: string,
-  site: string | undefined,
-  origin: string | undefined,
-  host: string | undefined,
-): boolean {
-  if (method === 'GET' || method === 'HEAD') return false
-  if (site !== undefined) return site !== 'same-origin'
-  return origin === undefined || host === undefined || origin.replace(/^https?:\/\//, '') !== host
+/** Host of a header, without its port. */
+const nameOf = (host: string): string => host.replace(/:\d+$/, '').replace(/^\[(.*)\]$/, '$1')
+
+/**
+ * Whether we are asked by a name that is ours.
+ * Another name may have been made to point here, so that a page of its own reaches us (DNS rebinding); an address
+ * cannot be made to.
+ */
+function isOurs(host: string | undefined): boolean {
+  if (host === undefined) return false
+  const name = nameOf(host)
+  return name === 'localhost' || isIP(name) > 0 || host === settings().publicUrl?.host
 }
 
-// Opening a seal costs more than most answers do.
-// What it held cannot change, so it is kept for a moment under its own text; a session that ends in the
-// meantime ends at most this much later.
-const KEPT_MS = 30_000
-const MOST_KEPT = 2000
-const opened = new Map<string, { readonly me: Me | undefined; readonly atMs: number }>()
-
-async function whoIs(event: H3Event): Promise<Me | undefined> {
-  const seal = getCookie(event, 'mast')
-  if (seal === undefined) return undefined
-  const nowMs = now().getTime()
-  const kept = opened.get(seal)
-  if (kept && nowMs - kept.atMs < KEPT_MS) return kept.me
-  const { user } = await getUserSession(event)
-  if (opened.size >= MOST_KEPT) opened.clear()
-  opened.set(seal, { me: user as Me | undefined, atMs: nowMs })
-  return user as Me | undefined
+/** Writes must come from our own pages: browsers say where a request was made. */
+function isForeign(event: H3Event, host: string): boolean {
+  if (event.method === 'GET' || event.method === 'HEAD') return false
+  const [site, origin] = [getRequestHeader(event, 'sec-fetch-site'), getRequestHeader(event, 'origin')]
+  if (site === undefined && origin === undefined) return true
+  if (site !== undefined && site !== 'same-origin') return true
+  const { publicUrl } = settings()
+  const own = host === publicUrl?.host ? publicUrl.origin : `http://${host}`
+  return origin !== undefined && origin !== own
 }
 
 /** False where a path or a query holds what neither a name nor the database can hold, or decodes to nothing. */
@@ -52,20 +49,18 @@ export default defineEventHandler(async (event) => {
     setResponseStatus(event, status)
     return { problems: [problem(code, '')] }
   }
+  if (!readiness.isReady) return refuse(503, 'no-database')
   if (!isPrintableUrl(event.path)) return refuse(400, 'not-printable')
   const access = accessFor(event.method, path)
   if (access === undefined) return refuse(404, 'no-such-route')
   if (access === 'device') return
-  const foreign = isForeign(
-    event.method,
-    getRequestHeader(event, 'sec-fetch-site'),
-    getRequestHeader(event, 'origin'),
-    getRequestHeader(event, 'host'),
-  )
-  if (foreign) return refuse(403, 'other-origin')
+  const host = getRequestHeader(event, 'host')
+  if (!isOurs(host)) return refuse(421, 'other-host')
+  if (isForeign(event, host ?? '')) return refuse(403, 'other-origin')
   if (access === 'open') return
-  const me = await whoIs(event)
-  if (!me) return refuse(401, 'sign-in-needed')
-  if (!access.includes(me.role)) return refuse(403, 'other-role')
-  event.context['me'] = me
+  const sessionId = await sessionIdOf(event)
+  const visitor = sessionId === undefined ? null : await visitorBy(sessionId)
+  if (!visitor) return refuse(401, 'sign-in-needed')
+  if (!access.includes(visitor.role)) return refuse(403, 'other-role')
+  event.context['visitor'] = visitor
 })

@@ -1,26 +1,71 @@
 import { sql } from 'drizzle-orm'
 import type { News } from '#contracts/api'
 import { driver, type Queries } from './database'
+import { describeError, log } from './log'
 
-// Live updates between server processes: PostgreSQL carries them, so no process holds state of its own.
+// Between server processes PostgreSQL carries what is new, so no process holds state of its own.
 
-const CHANNEL = 'mast_news'
-type Listener = (news: News) => void
-const listeners = new Set<Listener>()
-let listening: Promise<unknown> | undefined
+type Listener<T> = (told: T) => void
 
-/** Tells every process that a part of a site has news. Inside a transaction it is told at its commit. */
-export async function tell(queries: Queries, news: News): Promise<void> {
-  await queries.execute(sql`select pg_notify(${CHANNEL}, ${JSON.stringify(news)})`)
+/** A channel on which every process hears what one of them tells. */
+function channel<T>(name: string, missed: () => void) {
+  const listeners = new Set<Listener<T>>()
+  let listening: Promise<unknown> | undefined
+  let hasListened = false
+
+  function listen(): Promise<unknown> {
+    listening ??= driver()
+      .listen(
+        name,
+        (payload) => {
+          const told = JSON.parse(payload) as T
+          for (const one of listeners) one(told)
+        },
+        // The driver listens anew after it lost the database: nobody knows what was told in between.
+        () => {
+          if (hasListened) missed()
+          hasListened = true
+        },
+      )
+      .catch((error: unknown) => {
+        // Whoever comes next tries again.
+        listening = undefined
+        log.warn({ error: describeError(error) }, `cannot listen on ${name}`)
+        throw error
+      })
+    return listening
+  }
+
+  return {
+    /** Inside a transaction it is told at its commit. */
+    tell: async (queries: Queries, told: T): Promise<void> => {
+      await queries.execute(sql`select pg_notify(${name}, ${JSON.stringify(told)})`)
+    },
+    /** Hears until the returned function is called. */
+    hear: async (listener: Listener<T>): Promise<() => void> => {
+      listeners.add(listener)
+      try {
+        await listen()
+      } catch (error) {
+        listeners.delete(listener)
+        throw error
+      }
+      return () => listeners.delete(listener)
+    },
+  }
 }
 
-/** Hears news until the returned function is called. */
-export async function hear(listener: Listener): Promise<() => void> {
-  listeners.add(listener)
-  listening ??= driver().listen(CHANNEL, (payload) => {
-    const news = JSON.parse(payload) as News
-    for (const one of listeners) one(news)
-  })
-  await listening
-  return () => listeners.delete(listener)
+const onMissed = new Set<() => void>()
+/** Calls when something may have been told that this process did not hear. */
+export function whenMissed(listener: () => void): () => void {
+  onMissed.add(listener)
+  return () => onMissed.delete(listener)
 }
+const missed = () => {
+  for (const listener of onMissed) listener()
+}
+
+/** A part of a site has news. */
+export const { tell, hear } = channel<News>('mast_news', missed)
+/** Sessions have ended. */
+export const { tell: tellEnded, hear: hearEnded } = channel<readonly string[]>('mast_sessions', missed)

@@ -22,11 +22,22 @@ export function refused(status: number, code: string, place = '', values: Proble
   return new Refused(status, [problem(code, place, values)])
 }
 
-/** Who is signed in, put there by the guard. */
+/** Who is signed in, and by which session. */
+export interface Visitor extends Me {
+  readonly personId: number
+  readonly sessionId: string
+}
+
+/** Who asks, put there by the guard. */
+export function visitorOf(event: H3Event): Visitor {
+  const visitor = event.context['visitor'] as Visitor | undefined
+  if (!visitor) throw refused(401, 'sign-in-needed')
+  return visitor
+}
+
 export function meOf(event: H3Event): Me {
-  const me = event.context['me'] as Me | undefined
-  if (!me) throw refused(401, 'sign-in-needed')
-  return me
+  const { name, role } = visitorOf(event)
+  return { name, role }
 }
 
 /**
@@ -85,6 +96,9 @@ export async function readChecked<S extends z.ZodType>(
   if (!parsed.success) throw new Refused(400, problemsOf(parsed.error, read.value))
   return parsed.data
 }
+
+/** A number in a path; NaN for what is none. */
+export const numberOf = (event: H3Event, name: string): number => Number(getRouterParam(event, name))
 
 export function slugOf(event: H3Event): string {
   return getRouterParam(event, 'site') ?? ''

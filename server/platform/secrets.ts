@@ -20,6 +20,12 @@ export function birthSecret(serial: string): string {
   return createHmac('sha256', key).update(serial).digest('hex')
 }
 
+/** What a device keeps on which somebody signed in; it holds until their password changes. */
+export function knownDeviceProof(personId: number, passwordHash: string): string {
+  const key = Buffer.from(hkdfSync('sha256', settings().sessionPassword, 'able-mast', 'known device', 32))
+  return createHmac('sha256', key).update(`${personId} ${passwordHash}`).digest('base64url')
+}
+
 export function sameText(first: string, second: string): boolean {
   const x = Buffer.from(first)
   const y = Buffer.from(second)

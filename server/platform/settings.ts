@@ -1,9 +1,17 @@
+import { readFileSync } from 'node:fs'
+
 /** What the environment says, read once. A missing needed value stops the start with its name. */
 export interface Settings {
   readonly databaseUrl: string
   readonly sessionPassword: string
   readonly selfUrl: string
+  /** Where people reach it, as in https://mast.example; null where nobody said. */
+  readonly publicUrl: URL | null
+  /** Addresses of proxies whose word on who asks is taken. */
+  readonly trustedProxies: readonly string[]
   readonly demo: boolean
+  /** The first administrator, from the environment or a file; null where they choose for themselves. */
+  readonly first: { readonly name: string; readonly password: string } | null
   /** Lab seconds that pass in one real second. */
   readonly labSpeed: number
   readonly silenceLimitMs: number
@@ -22,6 +30,26 @@ function numberFrom(name: string, otherwise: number): number {
   return value
 }
 
+function publicUrl(): URL | null {
+  const text = process.env['MAST_PUBLIC_URL'] ?? ''
+  if (text === '') return null
+  const url = URL.canParse(text) ? new URL(text) : null
+  if (!url || !/^https?:$/.test(url.protocol) || url.pathname !== '/')
+    throw new Error('MAST_PUBLIC_URL is not an address such as https://mast.example')
+  return url
+}
+
+function first(): Settings['first'] {
+  const name = (process.env['MAST_ADMIN_NAME'] ?? '').trim()
+  const file = process.env['MAST_ADMIN_PASSWORD_FILE'] ?? ''
+  const password =
+    file === '' ? (process.env['MAST_ADMIN_PASSWORD'] ?? '') : readFileSync(file, 'utf8').trim()
+  if (name === '' && password === '') return null
+  if (name === '' || password === '')
+    throw new Error('MAST_ADMIN_NAME goes with MAST_ADMIN_PASSWORD_FILE or MAST_ADMIN_PASSWORD')
+  return { name, password }
+}
+
 let read: Settings | undefined
 
 export function settings(): Settings {
@@ -31,7 +59,10 @@ export function settings(): Settings {
     selfUrl:
       process.env['MAST_SELF_URL'] ??
       `http://127.0.0.1:${process.env['NITRO_PORT'] ?? process.env['PORT'] ?? '3000'}`,
+    publicUrl: publicUrl(),
+    trustedProxies: (process.env['MAST_TRUST_PROXY'] ?? '').split(/[\s,]+/).filter((text) => text !== ''),
     demo: process.env['MAST_DEMO'] === '1',
+    first: first(),
     labSpeed: numberFrom('MAST_LAB_SPEED', 30),
     silenceLimitMs: numberFrom('MAST_SILENCE_LIMIT_MS', 300_000),
   }

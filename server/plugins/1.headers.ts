@@ -1,7 +1,10 @@
 import { randomBytes } from 'node:crypto'
+import { settings } from '#server/platform/settings'
 
 // Headers of every page.
 // Scripts run by nonce or from our own origin, never from text; nothing leaves the origin.
+
+const YEAR_S = 365 * 24 * 3600
 
 const policy = (nonce: string) =>
   [
@@ -35,6 +38,14 @@ export default defineNitroPlugin((nitro) => {
     response.headers = { ...response.headers, 'content-security-policy': policy(nonce) }
   })
   nitro.hooks.hook('request', (event) => {
+    // What is said to one person is nobody else's, and no page of its own.
+    if (/^\/(api|restconf|telemetry)\//.test(event.path))
+      setResponseHeaders(event, {
+        'cache-control': 'no-store',
+        'content-security-policy': "default-src 'none'; frame-ancestors 'none'",
+      })
+    if (settings().publicUrl?.protocol === 'https:')
+      setResponseHeader(event, 'strict-transport-security', `max-age=${YEAR_S}`)
     setResponseHeaders(event, {
       'x-content-type-options': 'nosniff',
       'referrer-policy': 'same-origin',

@@ -1,24 +1,92 @@
-import { eq, lt, sql } from 'drizzle-orm'
-import type { Role } from '#contracts/api'
-import { people, signInFailures } from '#server/db/schema'
+import { and, asc, count, eq, gt, isNotNull, isNull, lt, max, sql } from 'drizzle-orm'
+import type { Role } from '#contracts/roles'
+import { oneTimeLinks, people, sessions, signInFailures } from '#server/db/schema'
 import type { Queries } from '#server/platform/database'
 
-export async function personNamed(queries: Queries, name: string) {
-  const [person] = await queries.select().from(people).where(eq(people.name, name))
+export type Person = typeof people.$inferSelect
+
+export async function personNamed(queries: Queries, name: string): Promise<Person | null> {
+  const [person] = await queries
+    .select()
+    .from(people)
+    .where(eq(sql`lower(${people.name})`, name.toLowerCase()))
   return person ?? null
 }
 
+/** Held until the transaction ends. */
+export async function personWith(queries: Queries, id: number): Promise<Person | null> {
+  const [person] = await queries.select().from(people).where(eq(people.id, id)).for('update')
+  return person ?? null
+}
+
+/** Everybody by name, with when they were seen last. */
+export const everybody = (queries: Queries) =>
+  queries
+    .select({ person: people, seenAt: max(sessions.seenAt) })
+    .from(people)
+    .leftJoin(sessions, eq(sessions.personId, people.id))
+    .groupBy(people.id)
+    .orderBy(asc(sql`lower(${people.name})`))
+
+/** Null where the name is taken. */
 export async function addPerson(
   queries: Queries,
-  person: { readonly name: string; readonly role: Role; readonly passwordHash: string },
+  person: { readonly name: string; readonly role: Role; readonly passwordHash: string | null },
+): Promise<Person | null> {
+  const [made] = await queries.insert(people).values(person).onConflictDoNothing().returning()
+  return made ?? null
+}
+
+export async function changePerson(
+  queries: Queries,
+  id: number,
+  change: Partial<Pick<Person, 'role' | 'passwordHash' | 'disabledAt'>>,
 ): Promise<void> {
-  await queries
-    .insert(people)
-    .values(person)
-    .onConflictDoUpdate({
-      target: people.name,
-      set: { role: person.role, passwordHash: person.passwordHash },
-    })
+  await queries.update(people).set(change).where(eq(people.id, id))
+}
+
+export async function removePerson(queries: Queries, id: number): Promise<void> {
+  await queries.delete(people).where(eq(people.id, id))
+}
+
+/** Administrators who can sign in, held so that two of them cannot put each other out at once. */
+export async function activeAdministrators(queries: Queries): Promise<number[]> {
+  const rows = await queries
+    .select({ id: people.id })
+    .from(people)
+    .where(and(eq(people.role, 'administrator'), isNull(people.disabledAt), isNotNull(people.passwordHash)))
+    .orderBy(asc(people.id))
+    .for('update')
+  return rows.map(({ id }) => id)
+}
+
+export async function countPeople(queries: Queries): Promise<number> {
+  const [row] = await queries.select({ count: count() }).from(people)
+  return row?.count ?? 0
+}
+
+/** One link a person: an older one stops working. */
+export async function addLink(queries: Queries, link: typeof oneTimeLinks.$inferSelect): Promise<void> {
+  const same =
+    link.personId === null ? isNull(oneTimeLinks.personId) : eq(oneTimeLinks.personId, link.personId)
+  await queries.delete(oneTimeLinks).where(same)
+  await queries.insert(oneTimeLinks).values(link)
+}
+
+/** Whom a link is for; null where it is unknown, was used, or is too old. */
+export async function linkWith(queries: Queries, tokenHash: string, at: Date) {
+  const [row] = await queries
+    .select({ personId: oneTimeLinks.personId, person: people })
+    .from(oneTimeLinks)
+    .leftJoin(people, eq(people.id, oneTimeLinks.personId))
+    .where(and(eq(oneTimeLinks.tokenHash, tokenHash), gt(oneTimeLinks.expiresAt, at)))
+  return row ?? null
+}
+
+/** Whether it was there: of two who use a link at once one is told no. */
+export async function useLink(queries: Queries, tokenHash: string): Promise<boolean> {
+  const used = await queries.delete(oneTimeLinks).where(eq(oneTimeLinks.tokenHash, tokenHash)).returning()
+  return used.length > 0
 }
 
 /** Counts one try and answers how many there are now; those from before `since` are forgotten first. */

@@ -1,15 +1,76 @@
-import { and, asc, desc, eq, gt, isNotNull, lte } from 'drizzle-orm'
-import type { PatchOp, RevisionLine, SiteSummary } from '#contracts/api'
+import { and, asc, desc, eq, gt, isNotNull, isNull, lt, lte } from 'drizzle-orm'
+import type { DeletedSite, PatchOp, RevisionLine, SiteLine } from '#contracts/api'
 import type { Plan } from '#core/schema'
 import { planRevisions, plans, sites } from '#server/db/schema'
 import type { Queries } from '#server/platform/database'
 
-export async function allSites(queries: Queries): Promise<SiteSummary[]> {
-  return queries
-    .select({ slug: sites.slug, name: sites.name, revision: plans.revision })
+/** A site that was deleted is one for nobody but who restores it. */
+const isThere = isNull(sites.deletedAt)
+const withSlug = (slug: string) => and(eq(sites.slug, slug), isThere)
+
+export async function allSites(queries: Queries): Promise<SiteLine[]> {
+  const rows = await queries
+    .select({
+      slug: sites.slug,
+      name: sites.name,
+      archivedAt: sites.archivedAt,
+      revision: plans.revision,
+      savedAt: plans.savedAt,
+      author: plans.author,
+    })
     .from(sites)
     .innerJoin(plans, eq(plans.siteId, sites.id))
+    .where(isThere)
     .orderBy(asc(sites.id))
+  return rows.map(({ archivedAt, savedAt, ...row }) => ({
+    ...row,
+    savedAt: savedAt.toISOString(),
+    isArchived: archivedAt !== null,
+  }))
+}
+
+export async function archiveSite(queries: Queries, siteId: number, archivedAt: Date | null): Promise<void> {
+  await queries.update(sites).set({ archivedAt }).where(eq(sites.id, siteId))
+}
+
+export async function deleteSite(queries: Queries, siteId: number, at: Date, by: string): Promise<void> {
+  await queries.update(sites).set({ deletedAt: at, deletedBy: by }).where(eq(sites.id, siteId))
+}
+
+/** Latest first. */
+export async function deletedSites(queries: Queries): Promise<DeletedSite[]> {
+  const rows = await queries
+    .select()
+    .from(sites)
+    .where(isNotNull(sites.deletedAt))
+    .orderBy(desc(sites.deletedAt))
+  return rows.flatMap(({ slug, name, deletedAt, deletedBy }) =>
+    deletedAt ? [{ slug, name, deletedAt: deletedAt.toISOString(), deletedBy }] : [],
+  )
+}
+
+/** Null where no site of that name was deleted. */
+export async function restoreSite(queries: Queries, slug: string): Promise<string | null> {
+  const [site] = await queries
+    .update(sites)
+    .set({ deletedAt: null, deletedBy: '' })
+    .where(and(eq(sites.slug, slug), isNotNull(sites.deletedAt)))
+    .returning({ name: sites.name })
+  return site?.name ?? null
+}
+
+/** Removes for good, with all that belongs to it; false where no site of that name was deleted. */
+export async function purgeSite(queries: Queries, slug: string): Promise<boolean> {
+  const purged = await queries
+    .delete(sites)
+    .where(and(eq(sites.slug, slug), isNotNull(sites.deletedAt)))
+    .returning({ id: sites.id })
+  return purged.length > 0
+}
+
+/** Removes for good what was deleted before a time. */
+export async function purgeSites(queries: Queries, before: Date): Promise<void> {
+  await queries.delete(sites).where(lt(sites.deletedAt, before))
 }
 
 /** Every site's newest plan. */
@@ -18,11 +79,12 @@ export async function allPlans(queries: Queries) {
     .select({ slug: sites.slug, document: plans.document })
     .from(sites)
     .innerJoin(plans, eq(plans.siteId, sites.id))
+    .where(isThere)
     .orderBy(asc(sites.id))
 }
 
 export async function siteWithSlug(queries: Queries, slug: string) {
-  const [site] = await queries.select().from(sites).where(eq(sites.slug, slug))
+  const [site] = await queries.select().from(sites).where(withSlug(slug))
   return site ?? null
 }
 
@@ -54,7 +116,7 @@ export async function newestRevision(queries: Queries, slug: string) {
     .select({ siteId: sites.id, revision: plans.revision, savedAt: plans.savedAt, author: plans.author })
     .from(sites)
     .innerJoin(plans, eq(plans.siteId, sites.id))
-    .where(eq(sites.slug, slug))
+    .where(withSlug(slug))
   return row ?? null
 }
 

@@ -1,4 +1,4 @@
-import { and, desc, eq, inArray } from 'drizzle-orm'
+import { and, desc, eq, inArray, isNull } from 'drizzle-orm'
 import type { RunLine, RunRow } from '#contracts/api'
 import { sites, whatIfRuns } from '#server/db/schema'
 import type { Queries } from '#server/platform/database'
@@ -30,7 +30,7 @@ export async function runWith(queries: Queries, runId: number) {
     .select({ ...LINE, siteId: whatIfRuns.siteId, slug: sites.slug, result: whatIfRuns.result })
     .from(whatIfRuns)
     .innerJoin(sites, eq(sites.id, whatIfRuns.siteId))
-    .where(eq(whatIfRuns.id, runId))
+    .where(and(eq(whatIfRuns.id, runId), isNull(sites.deletedAt)))
   return row && { siteId: row.siteId, slug: row.slug, result: row.result, line: lineOf(row) }
 }
 

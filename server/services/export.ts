@@ -1,12 +1,8 @@
-import Papa from 'papaparse'
 import { planToText } from '#contracts/plan'
 import { TABLES } from '#core/export'
+import { csvText } from '#server/platform/csv'
 import { refused } from '#server/platform/route'
 import { currentPlan } from './plans'
-
-/** RFC 4180 text; cells that a spreadsheet would run as a formula are made harmless. */
-const csv = (columns: readonly string[], rows: readonly (readonly string[])[]): string =>
-  `${Papa.unparse([[...columns], ...rows.map((r) => [...r])], { escapeFormulae: true })}\r\n`
 
 /** Error: no-such-file. */
 export async function exported(
@@ -20,7 +16,7 @@ export async function exported(
   const table = Object.hasOwn(TABLES, name) ? TABLES[name] : undefined
   if (!table) throw refused(404, 'no-such-file', file)
   return {
-    text: csv(table.columns, table.rows(plan)),
+    text: csvText([table.columns, ...table.rows(plan)]),
     type: 'text/csv; charset=utf-8',
     name: `${slug}-${file}`,
   }

@@ -1,6 +1,7 @@
 import type { z } from 'zod'
 import { isCounted, type Me, type photoSchema, type StepPhoto } from '#contracts/api'
 import { MOST_PHOTO_BYTES } from '#contracts/limits'
+import { EDITORS } from '#contracts/roles'
 import { database } from '#server/platform/database'
 import { tell } from '#server/platform/news'
 import { refused } from '#server/platform/route'
@@ -52,7 +53,7 @@ export const readPhoto = async (slug: string, number: string): Promise<Buffer> =
 /** Takes away a photograph: whoever took it may, and planners. */
 export async function dropPhoto(slug: string, number: string, me: Me): Promise<StepPhoto[]> {
   const { siteId, id, who } = await found(slug, number)
-  if (who !== me.name && me.role !== 'planner') throw refused(403, 'not-your-photo')
+  if (who !== me.name && !EDITORS.includes(me.role)) throw refused(403, 'not-your-photo')
   await database().transaction(async (tx) => {
     await removePhoto(tx, siteId, id)
     await tell(tx, { site: slug, topic: 'photos' })

@@ -21,8 +21,6 @@ import { Refused, refused } from '#server/platform/route'
 const SNAPSHOT_EVERY = 20
 const MOST_LINES = 500
 
-export const listSites = (): Promise<SiteSummary[]> => repo.allSites(database())
-
 /** What each site of the fleet uses of the address space. */
 export async function fleetAddresses(): Promise<FleetSite[]> {
   return (await repo.allPlans(database())).map(({ slug, document }) => addressesOf(slug, asOfToday(document)))
@@ -132,6 +130,7 @@ async function changePlan(
     const site = await siteOf(tx, change.slug)
     const row = await repo.planForChange(tx, site.id)
     if (!row) throw refused(404, 'no-such-site', change.slug)
+    if (site.archivedAt) throw refused(409, 'site-archived', change.slug, { text: site.name })
     if (row.revision !== change.baseRevision) {
       const problem = refused(409, 'stale-revision', '', {
         yours: change.baseRevision,

@@ -11,7 +11,7 @@ import {
   signalWords,
 } from '~/features/wifi/words'
 import { aimWords, distanceWords } from '~/features/bridges/words'
-import { guessesOf } from '~/features/wifi/passphrase-estimate'
+import { guessesOf } from '#contracts/guesses'
 import { extenderWords, verdictWords } from '~/features/wifi/words'
 
 const read = <Value>(

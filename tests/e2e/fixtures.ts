@@ -2,7 +2,7 @@ import AxeBuilder from '@axe-core/playwright'
 import { test as bare, expect, type Browser, type Locator, type Page } from '@playwright/test'
 import people from '../../server/demo/people.json' with { type: 'json' }
 
-export type Name = 'Planner' | 'Rigger' | 'Keeper'
+export type Name = 'Administrator' | 'Planner' | 'Rigger' | 'Keeper'
 export { expect }
 
 /** What every page must keep: no request to another origin, no error in its console. */

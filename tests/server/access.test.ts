@@ -1,5 +1,7 @@
 import { readdirSync } from 'node:fs'
+import { request } from 'node:http'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { ROLES } from '#contracts/roles'
 import { ACCESS } from '#server/access'
 import { client, codesOf, personOf, signedIn, startApp, type App, type Client, type Role } from './harness'
 
@@ -8,7 +10,7 @@ const clients = {} as Record<Role | 'nobody', Client>
 beforeAll(async () => {
   app = await startApp()
   clients.nobody = client(app)
-  for (const role of ['planner', 'rigger', 'keeper'] as const) clients[role] = await signedIn(app, role)
+  for (const role of ROLES) clients[role] = await signedIn(app, role)
 })
 afterAll(async () => {
   await app.stop()
@@ -42,8 +44,7 @@ describe('every route', () => {
       const [, path = '', method = ''] = /^(.*?)\.(get|post|patch|delete)\.ts$/.exec(file) ?? []
       return `${method.toUpperCase()} ${path.replace(/\/index$/, '').replaceAll(/\[(\w+)\]/g, ':$1')}`
     })
-    const ours = Object.keys(ACCESS).filter((key) => !key.includes('/_auth/'))
-    expect([...handlers].sort()).toEqual([...ours].sort())
+    expect([...handlers].sort()).toEqual(Object.keys(ACCESS).sort())
   })
 
   it.each(ROUTES.filter((r) => Array.isArray(r.access)))('$key needs a session', async ({ method, path }) => {
@@ -54,13 +55,13 @@ describe('every route', () => {
   it.each(
     ROUTES.flatMap((route) =>
       Array.isArray(route.access)
-        ? (['planner', 'rigger', 'keeper'] as const).map((role) => ({
+        ? ROLES.map((role) => ({
             ...route,
             role,
             may: (route.access as readonly string[]).includes(role),
           }))
         : [],
-    ).filter((r) => r.key !== 'POST /api/sign-out' && !r.key.startsWith('DELETE /api/_auth')),
+    ).filter((r) => r.key !== 'POST /api/sign-out'),
   )('$key as $role: $may', async ({ method, path, role, may }) => {
     const reply = await clients[role](method, path, body(method))
     if (may) expect([401, 403, 500]).not.toContain(reply.status)
@@ -84,7 +85,9 @@ describe('every route', () => {
 
   it('that is not listed is refused, whoever asks', async () => {
     for (const [method, path] of [
-      ['GET', '/api/people'],
+      ['GET', '/api/persons'],
+      // The session's own library would answer from the cookie, which knows no revocation.
+      ['GET', '/api/_auth/session'],
       ['PUT', '/api/sites'],
       ['GET', '/restconf/data'],
       ['DELETE', '/api/sites/gullhaven/plan'],
@@ -109,6 +112,20 @@ describe('writes', () => {
     )
     expect([reply.status, codesOf(reply)]).toEqual([403, ['other-origin']])
   })
+  it.each([
+    ['of another scheme', (host: string) => `https://${host}`],
+    ['without a scheme', (host: string) => host],
+  ])('with an origin %s are refused on every route', async (_, originOf) => {
+    const origin = originOf(new URL(app.url).host)
+    for (const { key, method, path } of ROUTES.filter((r) => r.method !== 'GET' && r.access !== 'device')) {
+      const reply = await clients.administrator(method, path, body(method), { origin })
+      expect([key, reply.status, codesOf(reply)]).toEqual([key, 403, ['other-origin']])
+    }
+  })
+  it('that no browser says the origin of are refused', async () => {
+    const { status, problems } = await askedAs(new URL(app.url).host, { method: 'POST' })
+    expect([status, problems]).toEqual([403, ['other-origin']])
+  })
   it('from our own pages are not', async () => {
     const reply = await clients.planner(
       'POST',
@@ -117,6 +134,45 @@ describe('writes', () => {
       { 'sec-fetch-site': 'same-origin' },
     )
     expect(codesOf(reply)).toEqual(['not-a-plan'])
+  })
+})
+
+/** A question with headers that a browser, or `fetch`, would not let one choose. */
+function askedAs(
+  host: string,
+  { method = 'GET', to = app }: { method?: string; to?: App } = {},
+): Promise<{ status: number; problems: string[] }> {
+  return new Promise((resolve, reject) => {
+    const asked = request(`${to.url}/api/sign-in`, { method, headers: { host } }, async (reply) => {
+      let text = ''
+      for await (const part of reply) text += String(part)
+      const { problems = [] } = JSON.parse(text) as { problems?: { code: string }[] }
+      resolve({ status: reply.statusCode ?? 0, problems: problems.map(({ code }) => code) })
+    })
+    asked.on('error', reject)
+    asked.end()
+  })
+}
+
+describe('a name that is not ours', () => {
+  it('is refused: somebody may have made it point here', async () => {
+    const { status, problems } = await askedAs('evil.example', { method: 'POST' })
+    expect([status, problems]).toEqual([421, ['other-host']])
+  })
+  it('is one of ours where the installation says so, and an address always is', async () => {
+    const behind = await startApp({ env: { MAST_PUBLIC_URL: 'https://mast.example' } })
+    try {
+      const { name, password } = personOf('keeper')
+      const asked = (headers: Record<string, string>) =>
+        client(behind)('POST', '/api/sign-in', { name, password }, headers)
+      expect((await askedAs('mast.example', { method: 'POST', to: behind })).problems).toEqual([
+        'other-origin',
+      ])
+      expect((await askedAs('mast.example.evil.example', { method: 'POST', to: behind })).status).toBe(421)
+      expect((await asked({})).status).toBe(200)
+    } finally {
+      await behind.stop()
+    }
   })
 })
 
@@ -151,6 +207,8 @@ describe('signing in', () => {
     const cookie = (await attempt(name, password)).headers.get('set-cookie')?.split(';')[0] ?? ''
     const reply = await client(app, cookie)('POST', '/api/sign-out', {})
     expect(reply.headers.get('set-cookie')).toMatch(/mast=;|Max-Age=0/)
+    // What somebody copied before is worth nothing any more.
+    expect((await client(app, cookie)('GET', '/api/me')).status).toBe(401)
   })
   it('cannot be done with a cookie that was made up', async () => {
     expect((await client(app, 'mast=Fe26.2**made*up')('GET', '/api/sites')).status).toBe(401)

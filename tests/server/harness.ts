@@ -7,7 +7,7 @@ import { startServer } from '../../tools/server.mjs'
 
 // The built server as a process of its own, asked over HTTP as a browser or a device would.
 
-export type Role = 'planner' | 'rigger' | 'keeper'
+export type Role = 'administrator' | 'planner' | 'rigger' | 'keeper'
 export const SESSION_PASSWORD = 'a-password-for-tests-of-32-letters'
 
 export interface App {
@@ -86,12 +86,22 @@ export function client(app: App, cookie = ''): Client {
 
 export const personOf = (role: Role) => people.find((p) => p.role === role) as (typeof people)[number]
 
-export async function signedIn(app: App, role: Role): Promise<Client> {
-  const { name, password } = personOf(role)
+/** The cookies that an answer gives, as a browser sends them back. */
+export const cookiesOf = (reply: Reply): string =>
+  reply.headers
+    .getSetCookie()
+    .map((cookie) => cookie.split(';')[0])
+    .join('; ')
+
+/** Somebody's browser, signed in. */
+export async function signedInAs(app: App, name: string, password: string): Promise<Client> {
   const reply = await client(app)('POST', '/api/sign-in', { name, password })
   if (reply.status !== 200) throw new Error(`sign-in: ${reply.text}`)
-  return client(app, reply.headers.get('set-cookie')?.split(';')[0] ?? '')
+  return client(app, cookiesOf(reply))
 }
+
+export const signedIn = (app: App, role: Role): Promise<Client> =>
+  signedInAs(app, personOf(role).name, personOf(role).password)
 
 /** Waits until something is so; fails with the last thing seen. */
 export async function eventually<T>(

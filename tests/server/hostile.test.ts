@@ -11,7 +11,8 @@ let nobody: Client
 const SITE = '/api/sites/gullhaven'
 beforeAll(async () => {
   app = await startApp()
-  planner = await signedIn(app, 'planner')
+  // Who may do most, so that nothing is refused for who asks.
+  planner = await signedIn(app, 'administrator')
   nobody = client(app)
 })
 afterAll(async () => {
@@ -47,6 +48,8 @@ type Body = (text: string) => object
 const BODIES: readonly (readonly [method: string, path: string, place: string, body: Body])[] = [
   ['PATCH', `${SITE}/plan`, 'words', (words) => ({ ...rename('X'), words })],
   ['PATCH', `${SITE}/plan`, 'networks[0].name', rename],
+  ['POST', '/api/people', 'name', (name) => ({ name, role: 'keeper' })],
+  ['POST', `${SITE}/delete`, 'name', (name) => ({ name })],
   ['POST', `${SITE}/claims`, 'serial', (serial) => ({ serial, deviceId: 'gateway' })],
   ['POST', `${SITE}/claims`, 'deviceId', (deviceId) => ({ serial: 'GH-7A05-K5RZ', deviceId })],
   ['POST', `${SITE}/lab/power`, 'serial', (serial) => ({ serial, action: 'reset' })],
@@ -70,6 +73,23 @@ const BODIES: readonly (readonly [method: string, path: string, place: string, b
   ['POST', `${SITE}/lab/aim`, 'link', (link) => ({ link, end: 'a', azimuthDeg: 1, tiltDeg: 0 })],
   ['POST', `${SITE}/runs`, 'things[0]', (text) => ({ kind: 'pairs', things: [text], revision: 1 })],
 ]
+
+describe('a secret that is refused', () => {
+  const SECRET = 'sesame-\u0001-open'
+  it.each([
+    ['POST', `${SITE}/keys/take`, { owner: 'x', privateKey: SECRET }],
+    ['POST', `${SITE}/passphrases`, { ssid: 'x', passphrase: SECRET }],
+    ['POST', '/api/me/password', { current: SECRET.repeat(20), wanted: SECRET.repeat(20) }],
+    ['POST', '/api/sign-in', { name: 'x', password: SECRET.repeat(20) }],
+    ['POST', '/api/join', { token: SECRET, password: SECRET.repeat(20) }],
+  ])('is not told again: %s %s', async (method, path, body) => {
+    const reply = await planner(method, path, body)
+    expect(reply.status).toBe(400)
+    expect(reply.text).not.toContain('sesame')
+    expect(reply.headers.get('cache-control')).toBe('no-store')
+    expect(reply.headers.get('content-security-policy')).toContain("default-src 'none'")
+  })
+})
 
 describe('what a database cannot hold, or a line cannot show', () => {
   it.each(BODIES)('is refused where it stands: %s %s, %s', async (method, path, place, body) => {

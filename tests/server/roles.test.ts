@@ -3,6 +3,7 @@ import { makeSerial } from '#core/queries'
 import { client, codesOf, signedIn, startApp, type App, type Client, type Role } from './harness'
 
 // Who may do what, written by hand from what the roles mean, and not from the server's own table:
+// - the administrator adds and removes people, deletes sites, and does whatever the planner does;
 // - the planner edits the plan, restores it, makes sites and holds the private keys;
 // - the rigger sees the plan, adopts devices, works in the lab, ticks off what is done and records results;
 // - the keeper reads, exports and hands over;
@@ -50,6 +51,8 @@ const ON_SITE: readonly Deed[] = [
   ['see one run', 'GET', 'runs/1', 'planner rigger keeper'],
   ['end a run', 'DELETE', 'runs/1', 'planner rigger'],
   ['make a site like it', 'POST', 'copy', 'planner'],
+  ['archive it', 'POST', 'archive', 'planner'],
+  ['delete it', 'POST', 'delete', 'administrator'],
   ['keep it as a template', 'POST', 'template', 'planner'],
   ['export the site', 'GET', 'export/site.json', 'planner rigger keeper'],
 ]
@@ -60,6 +63,19 @@ const ELSEWHERE: readonly Deed[] = [
   ['see the templates', 'GET', '/api/templates', 'planner rigger keeper'],
   ['make a site from a template', 'POST', '/api/templates/1/site', 'planner'],
   ['remove a template', 'DELETE', '/api/templates/1', 'planner'],
+  ['see who they are', 'GET', '/api/me', 'planner rigger keeper'],
+  ['change their password', 'POST', '/api/me/password', 'planner rigger keeper'],
+  ['see where they are signed in', 'GET', '/api/me/sessions', 'planner rigger keeper'],
+  ['sign out one of their browsers', 'DELETE', '/api/me/sessions/none', 'planner rigger keeper'],
+  ['sign out their other browsers', 'DELETE', '/api/me/sessions', 'planner rigger keeper'],
+  ['see the people', 'GET', '/api/people', 'administrator'],
+  ['add a person', 'POST', '/api/people', 'administrator'],
+  ['change what a person may', 'PATCH', '/api/people/99999', 'administrator'],
+  ['remove a person', 'DELETE', '/api/people/99999', 'administrator'],
+  ['make a link for a person', 'POST', '/api/people/99999/link', 'administrator'],
+  ['see what was deleted', 'GET', '/api/deleted-sites', 'administrator'],
+  ['restore a deleted site', 'POST', '/api/deleted-sites/none/restore', 'administrator'],
+  ['delete a site for good', 'DELETE', '/api/deleted-sites/none', 'administrator'],
 ]
 const SITES = ['gullhaven', 'gullhaven-clean']
 const DEEDS: readonly Deed[] = [
@@ -73,7 +89,10 @@ const DEEDS: readonly Deed[] = [
     ]),
   ),
 ]
-const ROLES: readonly Role[] = ['planner', 'rigger', 'keeper']
+const ROLES: readonly Role[] = ['administrator', 'planner', 'rigger', 'keeper']
+/** Whether a role is among those named; whatever the planner may, the administrator may. */
+const isAmong = (who: string, role: Role) =>
+  who.split(' ').includes(role) || (role === 'administrator' && who.split(' ').includes('planner'))
 // A body that no route can use: whoever may call gets no further than its fields.
 const bodyOf = (method: string) => (method === 'GET' || method === 'DELETE' ? undefined : { of: 'no route' })
 
@@ -99,7 +118,7 @@ describe('who may', () => {
       answers[role] = isRefused ? 'may not' : 'may'
     }
     expect(answers).toEqual(
-      Object.fromEntries(ROLES.map((role) => [role, who.split(' ').includes(role) ? 'may' : 'may not'])),
+      Object.fromEntries(ROLES.map((role) => [role, isAmong(who, role) ? 'may' : 'may not'])),
     )
     const signedOut = await clients.nobody(method, path, bodyOf(method))
     expect([signedOut.status, codesOf(signedOut)]).toEqual([401, ['sign-in-needed']])

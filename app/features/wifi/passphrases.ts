@@ -59,7 +59,7 @@ export function usePassphraseVerdict(text: () => string, known: () => readonly s
       verdict.value = null
       return
     }
-    const { guessesOf } = await import('./passphrase-estimate')
+    const { guessesOf } = await import('#contracts/guesses')
     if (typed === text()) verdict.value = judgedPassphrase(typed, guessesOf(typed, known()))
   })
   return verdict

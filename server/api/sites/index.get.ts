@@ -1,4 +1,4 @@
 import { route } from '#server/platform/route'
-import { listSites } from '#server/services/plans'
+import { listSites } from '#server/services/sites'
 
 export default route(async () => listSites())

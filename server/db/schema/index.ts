@@ -1,4 +1,4 @@
-export { people, role, signInFailures } from './people'
+export { installation, oneTimeLinks, people, role, sessions, signInFailures } from './people'
 export { planRevisions, plans, sites } from './plans'
 export { adoptionEvents, claims, pastClaims, serialKind } from './adoption'
 export { labDevices, labFaults, power } from './lab'

@@ -1,17 +1,70 @@
-import { integer, pgEnum, pgTable, serial, text, timestamp } from 'drizzle-orm/pg-core'
+import { sql } from 'drizzle-orm'
+import {
+  index,
+  integer,
+  pgEnum,
+  pgTable,
+  serial,
+  text,
+  timestamp,
+  uniqueIndex,
+  uuid,
+} from 'drizzle-orm/pg-core'
 
-export const role = pgEnum('role', ['planner', 'rigger', 'keeper'])
+const moment = (name: string) => timestamp(name, { withTimezone: true })
 
-export const people = pgTable('people', {
-  id: serial('id').primaryKey(),
-  name: text('name').notNull().unique(),
-  role: role('role').notNull(),
-  passwordHash: text('password_hash').notNull(),
+export const role = pgEnum('role', ['administrator', 'planner', 'rigger', 'keeper'])
+
+export const people = pgTable(
+  'people',
+  {
+    id: serial('id').primaryKey(),
+    name: text('name').notNull().unique(),
+    role: role('role').notNull(),
+    /** Null while nobody has chosen a password. */
+    passwordHash: text('password_hash'),
+    addedAt: moment('added_at').notNull().defaultNow(),
+    disabledAt: moment('disabled_at'),
+  },
+  // Two names that differ in capitals alone could be taken for one another.
+  (table) => [uniqueIndex('people_name_any_case').on(sql`lower(${table.name})`)],
+)
+
+/** Who is signed in where; a session that is not here is none. */
+export const sessions = pgTable(
+  'sessions',
+  {
+    id: uuid('id').primaryKey(),
+    personId: integer('person_id')
+      .notNull()
+      .references(() => people.id, { onDelete: 'cascade' }),
+    device: text('device').notNull(),
+    address: text('address').notNull(),
+    createdAt: moment('created_at').notNull(),
+    seenAt: moment('seen_at').notNull(),
+    expiresAt: moment('expires_at').notNull(),
+  },
+  (table) => [index('sessions_person').on(table.personId)],
+)
+
+/** Links by which a password is chosen, by the SHA-256 of what they prove themselves with. */
+export const oneTimeLinks = pgTable('one_time_links', {
+  tokenHash: text('token_hash').primaryKey(),
+  /** Null for the first person of an installation, who has no name yet. */
+  personId: integer('person_id').references(() => people.id, { onDelete: 'cascade' }),
+  expiresAt: moment('expires_at').notNull(),
 })
 
-/** Failed sign-ins, counted by name tried and by address they came from. */
+/** What sort of installation this database belongs to: one row, written at the first start. */
+export const installation = pgTable('installation', {
+  id: integer('id').primaryKey().default(1),
+  kind: text('kind', { enum: ['demo', 'serve'] }).notNull(),
+  since: moment('since').notNull(),
+})
+
+/** Failed sign-ins, counted by what is guarded: a name, an address, or both together. */
 export const signInFailures = pgTable('sign_in_failures', {
   key: text('key').primaryKey(),
   count: integer('count').notNull(),
-  lastAt: timestamp('last_at', { withTimezone: true }).notNull(),
+  lastAt: moment('last_at').notNull(),
 })

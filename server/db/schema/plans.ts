@@ -6,6 +6,11 @@ export const sites = pgTable('sites', {
   id: serial('id').primaryKey(),
   slug: text('slug').notNull().unique(),
   name: text('name').notNull(),
+  /** Out of the way, and read as before. */
+  archivedAt: timestamp('archived_at', { withTimezone: true }),
+  /** Gone for everybody, and kept for a while in case it was a mistake. */
+  deletedAt: timestamp('deleted_at', { withTimezone: true }),
+  deletedBy: text('deleted_by').notNull().default(''),
 })
 
 /** The plan of each site as it is now. */

@@ -2,7 +2,7 @@ import { ZxcvbnFactory } from '@zxcvbn-ts/core'
 import { adjacencyGraphs, dictionary as common } from '@zxcvbn-ts/language-common'
 import { dictionary as english, translations } from '@zxcvbn-ts/language-en'
 
-// Loaded when somebody types a passphrase: its dictionaries are larger than a page.
+// How many tries a secret outlasts. Load it when somebody types one: its dictionaries are larger than a page.
 
 const estimator = new ZxcvbnFactory({
   dictionary: { ...common, ...english },
@@ -10,7 +10,10 @@ const estimator = new ZxcvbnFactory({
   translations,
 })
 
-/** How many tries a passphrase takes; `known`: names that anybody who stands outside can read. */
+/**
+ * How many tries a password or passphrase takes.
+ * @param known names that anybody who stands outside can read
+ */
 export const guessesOf = (text: string, known: readonly string[]): number =>
   estimator.check(
     text,

@@ -1,0 +1,53 @@
+import type { OneTimeLink, PersonLine } from '#contracts/accounts'
+import type { Role } from '#contracts/roles'
+import type { Problem } from '#core/util'
+import { api, type Answer } from '~/stores/api'
+
+/** A link that is to be handed to somebody; it is told once. */
+export interface Handed {
+  readonly name: string
+  readonly link: OneTimeLink
+}
+
+/** The people of this installation, and what an administrator does with them. */
+export function usePeople() {
+  const people = shallowRef<readonly PersonLine[] | null>(null)
+  const problems = shallowRef<readonly Problem[]>([])
+  const handed = shallowRef<Handed | null>(null)
+
+  async function read(): Promise<void> {
+    const answer = await api<readonly PersonLine[]>('GET', 'people')
+    if (answer.ok) people.value = answer.value
+    else problems.value = answer.refusal.problems
+  }
+
+  /** Takes an answer; the list is read anew where it was a good one. */
+  async function taken(answer: Answer<unknown>): Promise<boolean> {
+    problems.value = answer.ok ? [] : answer.refusal.problems
+    await read()
+    return answer.ok
+  }
+
+  async function invite(name: string, role: Role): Promise<readonly Problem[]> {
+    const answer = await api<{ readonly link: OneTimeLink }>('POST', 'people', { name, role })
+    if (!answer.ok) return answer.refusal.problems
+    handed.value = { name, link: answer.value.link }
+    await read()
+    return []
+  }
+
+  async function relink({ id, name }: PersonLine): Promise<void> {
+    const answer = await api<OneTimeLink>('POST', `people/${id}/link`, {})
+    if ((await taken(answer)) && answer.ok) handed.value = { name, link: answer.value }
+  }
+
+  const change = async (
+    { id }: PersonLine,
+    wanted: { readonly role?: Role; readonly isDisabled?: boolean },
+  ): Promise<void> => void (await taken(await api('PATCH', `people/${id}`, wanted)))
+
+  const remove = async ({ id }: PersonLine): Promise<void> =>
+    void (await taken(await api('DELETE', `people/${id}`)))
+
+  return { people, problems, handed, read, invite, change, remove, relink }
+}

@@ -1,0 +1,25 @@
+<script setup lang="ts">
+import HomeFrame from '~/shell/HomeFrame.vue'
+import ChangePassword from '~/features/account/ChangePassword.vue'
+import SessionList from '~/features/account/SessionList.vue'
+
+/** One's own account: the password, and where one is signed in. */
+const sessions = useTemplateRef<{ read: () => void }>('sessions')
+</script>
+
+<template>
+  <HomeFrame>
+    <header><h1>Your account</h1></header>
+    <div class="parts">
+      <ChangePassword @changed="sessions?.read()" />
+      <SessionList ref="sessions" />
+    </div>
+  </HomeFrame>
+</template>
+
+<style scoped>
+.parts {
+  display: grid;
+  gap: 32px;
+}
+</style>

@@ -1,0 +1,101 @@
+<script setup lang="ts">
+import type { LinkFor } from '#contracts/accounts'
+import type { Problem } from '#core/util'
+import NewPassword from '~/ui/NewPassword.vue'
+import { api } from '~/stores/api'
+import { useSession } from '~/stores/session'
+import { reasonOf } from '~/wording/problems'
+
+/** Where a one-time link leads: whoever it is for chooses a password. */
+const session = useSession()
+const route = useRoute()
+/** It stands behind the address, where no server and no log sees it. */
+const token = route.hash.slice(1)
+const whom = shallowRef<LinkFor | null>(null)
+const problems = shallowRef<readonly Problem[]>([])
+const name = ref('')
+const password = ref('')
+const isGood = ref(false)
+const busy = ref(false)
+const TITLES: Readonly<Record<LinkFor['kind'], string>> = {
+  first: 'The first administrator',
+  invite: 'Welcome to Able Mast',
+  reset: 'A new password',
+}
+
+onMounted(async () => {
+  const answer = await api<LinkFor>('POST', 'join/whom', { token })
+  if (answer.ok) whom.value = answer.value
+  else problems.value = answer.refusal.problems
+})
+
+const isReady = computed(() => isGood.value && (whom.value?.kind !== 'first' || name.value.trim() !== ''))
+
+async function enter(): Promise<void> {
+  if (!isReady.value || busy.value) return
+  busy.value = true
+  problems.value =
+    whom.value?.kind === 'first'
+      ? await session.enter('join/first', { token, name: name.value.trim(), password: password.value })
+      : await session.enter('join', { token, password: password.value })
+  busy.value = false
+  if (problems.value.length === 0) await navigateTo('/', { replace: true })
+}
+</script>
+
+<template>
+  <main class="in">
+    <form v-if="whom" @submit.prevent="enter">
+      <h1>{{ TITLES[whom.kind] }}</h1>
+      <template v-if="whom.kind === 'first'">
+        <p class="soft">Nobody administers this Able Mast yet. You will add the others.</p>
+        <VTextField
+          v-model="name"
+          label="Your name"
+          name="name"
+          autocomplete="username"
+          maxlength="80"
+          autofocus
+          required
+        />
+      </template>
+      <template v-else>
+        <p>
+          Your name here is <b>{{ whom.name }}</b>; you sign in with it.
+        </p>
+        <p v-if="whom.kind === 'reset'" class="soft">Whoever is signed in as you will be signed out.</p>
+        <!-- What keeps passwords wants to know whose it is. -->
+        <input class="sr" name="username" autocomplete="username" :value="whom.name" readonly tabindex="-1" />
+      </template>
+      <NewPassword v-model="password" v-model:good="isGood" :known="[whom.name || name]" />
+      <p v-for="problem in problems" :key="problem.code" class="wrong-words" role="alert">
+        Not kept: {{ reasonOf(problem) }}.
+      </p>
+      <VBtn type="submit" variant="flat" :disabled="!isReady || busy">Choose it and sign in</VBtn>
+    </form>
+    <div v-else-if="problems.length > 0" role="alert">
+      <h1>This link does not work</h1>
+      <p v-for="problem in problems" :key="problem.code">{{ reasonOf(problem) }}.</p>
+      <p><NuxtLink to="/sign-in">Sign in</NuxtLink></p>
+    </div>
+  </main>
+</template>
+
+<style scoped>
+.in {
+  min-height: 100vh;
+  display: flex;
+  align-items: center;
+  justify-content: center;
+  padding: 16px;
+}
+form {
+  width: 100%;
+  max-width: 400px;
+  display: grid;
+  gap: 12px;
+}
+form > .v-btn {
+  justify-self: start;
+}
+</style>

@@ -1,0 +1,64 @@
+<script setup lang="ts">
+import { useSession } from '~/stores/session'
+import { ROLE_WORDS } from '~/wording/roles'
+
+/** What stands outside of any site: the list of sites, people, one's own account. */
+const session = useSession()
+</script>
+
+<template>
+  <div class="home">
+    <div class="bar">
+      <span class="name">Able Mast</span>
+      <nav aria-label="Able Mast">
+        <NuxtLink to="/">Sites</NuxtLink>
+        <NuxtLink v-if="session.administers" to="/people">People</NuxtLink>
+        <NuxtLink to="/account">Your account</NuxtLink>
+      </nav>
+      <span v-if="session.me" class="who">
+        {{ session.me.name }}, {{ ROLE_WORDS[session.me.role].name.toLowerCase() }}
+        <VBtn variant="text" @click="session.signOut">Sign out</VBtn>
+      </span>
+    </div>
+    <main class="sheet"><slot /></main>
+  </div>
+</template>
+
+<style scoped>
+.home {
+  height: 100vh;
+  overflow: auto;
+}
+.bar {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: baseline;
+  gap: 4px 24px;
+  padding: 12px 16px;
+  border-bottom: 1px solid var(--ink);
+}
+.name {
+  font-weight: 700;
+  font-size: 16px;
+}
+nav {
+  display: flex;
+  gap: 20px;
+}
+nav a {
+  padding: 2px 0;
+  color: var(--ink);
+}
+nav a.router-link-exact-active {
+  font-weight: 700;
+  text-decoration: none;
+  border-bottom: 3px solid var(--deep);
+}
+.who {
+  margin-inline-start: auto;
+}
+.sheet {
+  max-width: 960px;
+  margin: 0 auto;
+}
+</style>

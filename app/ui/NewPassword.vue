@@ -1,0 +1,41 @@
+<script setup lang="ts">
+import { LEAST_GUESSES, LEAST_PASSWORD, MOST_PASSWORD } from '#contracts/limits'
+import { passwordWords } from '~/wording/passwords'
+
+/** A new password, judged while it is typed: what anybody who knows the person would try counts as known. */
+const password = defineModel<string>({ required: true })
+const good = defineModel<boolean>('good', { required: true })
+const { known, label = 'Password' } = defineProps<{ known: readonly string[]; label?: string }>()
+const isShown = ref(false)
+const verdict = ref('')
+
+watch([password, () => known], async () => {
+  const typed = password.value
+  good.value = false
+  if (typed.length < LEAST_PASSWORD) {
+    verdict.value = typed === '' ? '' : passwordWords.short(LEAST_PASSWORD - typed.length)
+    return
+  }
+  const { guessesOf } = await import('#contracts/guesses')
+  if (typed !== password.value) return
+  good.value = guessesOf(typed, ['Able Mast', ...known]) >= LEAST_GUESSES
+  verdict.value = good.value ? passwordWords.fine : passwordWords.weak
+})
+</script>
+
+<template>
+  <VTextField
+    v-model="password"
+    :label="label"
+    :type="isShown ? 'text' : 'password'"
+    name="new-password"
+    autocomplete="new-password"
+    spellcheck="false"
+    :maxlength="MOST_PASSWORD"
+    :hint="`At least ${LEAST_PASSWORD} characters; several words that do not belong together are easy to keep in mind.`"
+    persistent-hint
+    required
+  />
+  <VCheckbox v-model="isShown" label="Show what is typed" hide-details />
+  <p role="status" class="small" :class="{ 'wrong-words': verdict !== '' && !good }">{{ verdict }}</p>
+</template>

@@ -1,0 +1,4 @@
+import { numberOf, route } from '#server/platform/route'
+import { removePerson } from '#server/services/accounts'
+
+export default route(async (event) => removePerson(numberOf(event, 'person')))

@@ -1,0 +1,26 @@
+import { sql } from 'drizzle-orm'
+import { installation } from '#server/db/schema'
+import type { Queries } from '#server/platform/database'
+
+export type InstallationKind = (typeof installation.$inferSelect)['kind']
+
+export async function kindOf(queries: Queries): Promise<InstallationKind | null> {
+  const [row] = await queries.select().from(installation)
+  return row?.kind ?? null
+}
+
+export async function setKind(queries: Queries, kind: InstallationKind, since: Date): Promise<void> {
+  await queries.insert(installation).values({ kind, since })
+}
+
+/** When the newest migration that the database has was written, ms; 0 for an empty database. */
+export async function newestMigration(queries: Queries): Promise<number> {
+  const [there] = await queries.execute<{ name: string | null }>(
+    sql`select to_regclass('drizzle.__drizzle_migrations')::text as name`,
+  )
+  if (!there?.name) return 0
+  const [row] = await queries.execute<{ newest: string | null }>(
+    sql`select max(created_at)::text as newest from drizzle.__drizzle_migrations`,
+  )
+  return Number(row?.newest ?? 0)
+}

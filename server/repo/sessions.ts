@@ -1,0 +1,54 @@
+import { and, desc, eq, gt, isNull, lt, ne } from 'drizzle-orm'
+import { people, sessions } from '#server/db/schema'
+import type { Queries } from '#server/platform/database'
+
+export type Session = typeof sessions.$inferSelect
+
+export async function addSession(queries: Queries, session: Session): Promise<void> {
+  await queries.insert(sessions).values(session)
+}
+
+/** A session that has not ended, with whose it is; null for one of nobody who may come in. */
+export async function sessionWith(queries: Queries, id: string, at: Date) {
+  const [row] = await queries
+    .select({ personId: people.id, name: people.name, role: people.role, seenAt: sessions.seenAt })
+    .from(sessions)
+    .innerJoin(people, eq(people.id, sessions.personId))
+    .where(and(eq(sessions.id, id), gt(sessions.expiresAt, at), isNull(people.disabledAt)))
+  return row ?? null
+}
+
+export async function seeSession(queries: Queries, id: string, at: Date): Promise<void> {
+  await queries.update(sessions).set({ seenAt: at }).where(eq(sessions.id, id))
+}
+
+export const sessionsOf = (queries: Queries, personId: number, at: Date): Promise<Session[]> =>
+  queries
+    .select()
+    .from(sessions)
+    .where(and(eq(sessions.personId, personId), gt(sessions.expiresAt, at)))
+    .orderBy(desc(sessions.seenAt))
+
+/** Ends sessions of a person; answers which. `only` one, or all `but` one. */
+export async function endSessions(
+  queries: Queries,
+  personId: number,
+  which: { readonly only?: string; readonly but?: string } = {},
+): Promise<string[]> {
+  const { only, but } = which
+  const ended = await queries
+    .delete(sessions)
+    .where(
+      and(
+        eq(sessions.personId, personId),
+        only === undefined ? undefined : eq(sessions.id, only),
+        but === undefined ? undefined : ne(sessions.id, but),
+      ),
+    )
+    .returning({ id: sessions.id })
+  return ended.map(({ id }) => id)
+}
+
+export async function forgetExpired(queries: Queries, at: Date): Promise<void> {
+  await queries.delete(sessions).where(lt(sessions.expiresAt, at))
+}

@@ -1,0 +1,53 @@
+import { now } from '#server/platform/clock'
+import type { Queries } from '#server/platform/database'
+import { settings } from '#server/platform/settings'
+import * as repo from '#server/repo/installation'
+import { countPeople } from '#server/repo/people'
+import { firstLink, makeFirst } from './accounts'
+
+/** Why a start is refused; the message is for whoever started it. */
+export class StartRefused extends Error {}
+
+/**
+ * Settles whose database it is: a demo's, whose passwords are known to everybody, or somebody's own.
+ * @returns whether it is new
+ * @throws StartRefused where it belongs to the other sort
+ */
+export async function settleKind(queries: Queries): Promise<boolean> {
+  const wanted = settings().demo ? 'demo' : 'serve'
+  const known = await repo.kindOf(queries)
+  // Before there was a choice there were demos alone.
+  const kind = known ?? ((await countPeople(queries)) > 0 ? 'demo' : wanted)
+  if (kind === 'demo' && wanted === 'serve')
+    throw new StartRefused(
+      'this database belongs to a demo, whose passwords everybody knows: ' +
+        'give ./mast serve another (DATABASE_URL or MAST_DATA)',
+    )
+  if (kind === 'serve' && wanted === 'demo')
+    throw new StartRefused(
+      'this database belongs to real people: a demo needs one of its own (DATABASE_URL or MAST_DATA)',
+    )
+  if (known === null) await repo.setKind(queries, kind, now())
+  return known === null && (await countPeople(queries)) === 0
+}
+
+/** @throws StartRefused where a newer Able Mast has changed the database */
+export async function checkAge(queries: Queries, newestKnown: number): Promise<void> {
+  if ((await repo.newestMigration(queries)) > newestKnown)
+    throw new StartRefused(
+      'this database was changed by a newer Able Mast: start that one, or restore a backup from before the upgrade',
+    )
+}
+
+/** Makes the first administrator, or says how somebody becomes it. */
+export async function welcomeFirst(queries: Queries): Promise<void> {
+  const { first, publicUrl, selfUrl } = settings()
+  if (first) return makeFirst(queries, first.name, first.password)
+  const link = await firstLink(queries)
+  if (!link) return
+  const base = publicUrl?.origin ?? selfUrl
+  console.error(
+    `\nNobody administers this Able Mast yet. Whoever opens this link first does:\n\n  ${base}${link.path}`,
+  )
+  console.error(`\nIt holds until ${link.expiresAt.slice(0, 16)}Z; each start makes a new one.`)
+}

@@ -1,0 +1,80 @@
+import { randomUUID } from 'node:crypto'
+import type { SessionLine } from '#contracts/accounts'
+import { now } from '#server/platform/clock'
+import { database, type Queries } from '#server/platform/database'
+import { tellEnded } from '#server/platform/news'
+import { refused, type Visitor } from '#server/platform/route'
+import * as repo from '#server/repo/sessions'
+
+/** A day's work on site, and the way home. */
+export const SESSION_MS = 12 * 3_600_000
+/** When a session was used last is written down so often at most. */
+const SEEN_EVERY_MS = 60_000
+
+/** Where somebody signs in from, as far as their browser tells. */
+export interface From {
+  readonly device: string
+  readonly address: string
+}
+
+/** Opens a session; the answer is its id, for the sealed cookie alone. */
+export async function openSession(queries: Queries, personId: number, from: From): Promise<string> {
+  const [id, at] = [randomUUID(), now()]
+  await repo.forgetExpired(queries, at)
+  await repo.addSession(queries, {
+    id,
+    personId,
+    ...from,
+    createdAt: at,
+    seenAt: at,
+    expiresAt: new Date(at.getTime() + SESSION_MS),
+  })
+  return id
+}
+
+/** Whose session it is, and what they may do by now; null where it has ended. */
+export async function visitorBy(sessionId: string): Promise<Visitor | null> {
+  const at = now()
+  const found = await repo.sessionWith(database(), sessionId, at)
+  if (!found) return null
+  const { personId, name, role, seenAt } = found
+  if (at.getTime() - seenAt.getTime() > SEEN_EVERY_MS) await repo.seeSession(database(), sessionId, at)
+  return { personId, sessionId, name, role }
+}
+
+/** Ends sessions of a person, and what they have open. */
+export async function endSessions(
+  queries: Queries,
+  personId: number,
+  which: { readonly only?: string; readonly but?: string } = {},
+): Promise<number> {
+  const ended = await repo.endSessions(queries, personId, which)
+  if (ended.length > 0) await tellEnded(queries, ended)
+  return ended.length
+}
+
+export async function sessionsOf({ personId, sessionId }: Visitor): Promise<SessionLine[]> {
+  const lines = await repo.sessionsOf(database(), personId, now())
+  return lines.map(({ id, device, address, createdAt, seenAt }) => ({
+    id,
+    device,
+    address,
+    createdAt: createdAt.toISOString(),
+    seenAt: seenAt.toISOString(),
+    isThis: id === sessionId,
+  }))
+}
+
+const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/
+
+/** Ends one of one's own sessions. */
+export async function endOwnSession({ personId }: Visitor, id: string): Promise<Record<string, never>> {
+  const count = UUID.test(id) ? await endSessions(database(), personId, { only: id }) : 0
+  if (count === 0) throw refused(404, 'no-such-session')
+  return {}
+}
+
+/** Ends all of one's own sessions but the one that asks. */
+export async function endOtherSessions(visitor: Visitor): Promise<{ readonly count: number }> {
+  return { count: await endSessions(database(), visitor.personId, { but: visitor.sessionId }) }
+}
