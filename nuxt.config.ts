@@ -38,7 +38,8 @@ export default defineNuxtConfig({
   // Our own code is imported by name, so that who uses what can be read and checked.
   imports: { scan: false },
   components: { dirs: [] },
-  css: ['~/theme/fonts.css', 'vuetify/styles', '~/theme/chart-paper.css'],
+  // Of the library's own look nothing but its components' is used: no classes for every margin and colour.
+  css: ['~/theme/fonts.css', 'vuetify/styles/core', '~/theme/chart-paper.css'],
   app: {
     head: {
       title: 'Able Mast',
@@ -134,6 +135,10 @@ export default defineNuxtConfig({
     },
   },
   hooks: {
+    // A page fetches its own parts; those of all others would be in their way, most of all on a telephone.
+    'build:manifest'(manifest) {
+      for (const part of Object.values(manifest)) part.prefetch = false
+    },
     'pages:extend'(pages) {
       const site = pages.find((page) => page.path === '/sites/:site()')
       site?.children?.push(...sheetPages())

@@ -24,6 +24,9 @@ export const ACCESS: Readonly<Record<string, Access>> = {
   'PATCH /api/people/:person': ADMINISTRATOR,
   'DELETE /api/people/:person': ADMINISTRATOR,
   'POST /api/people/:person/link': ADMINISTRATOR,
+  'GET /api/audit': ADMINISTRATOR,
+  'GET /api/audit/check': ADMINISTRATOR,
+  'GET /api/audit/export': ADMINISTRATOR,
   'GET /api/deleted-sites': ADMINISTRATOR,
   'POST /api/deleted-sites/:site/restore': ADMINISTRATOR,
   'DELETE /api/deleted-sites/:site': ADMINISTRATOR,
@@ -83,10 +86,14 @@ export const ACCESS: Readonly<Record<string, Access>> = {
 
 const ROUTES = Object.entries(ACCESS).map(([key, access]) => {
   const [method = '', path = ''] = key.split(' ')
-  return { method, path: new RegExp(`^${path.replaceAll(/:\w+/g, '[^/]+')}$`), access }
+  return { key, method, path: new RegExp(`^${path.replaceAll(/:\w+/g, '[^/]+')}$`), access }
 })
 
+const routeFor = (method: string, path: string) =>
+  ROUTES.find((route) => route.method === method && route.path.test(path))
+
 /** What a request needs; undefined where no route is listed. */
-export function accessFor(method: string, path: string): Access | undefined {
-  return ROUTES.find((route) => route.method === method && route.path.test(path))?.access
-}
+export const accessFor = (method: string, path: string): Access | undefined => routeFor(method, path)?.access
+
+/** The route of a request, as it is listed. */
+export const routeKeyFor = (method: string, path: string): string | undefined => routeFor(method, path)?.key

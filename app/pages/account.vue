@@ -20,6 +20,7 @@ const sessions = useTemplateRef<{ read: () => void }>('sessions')
 <style scoped>
 .parts {
   display: grid;
+  grid-template-columns: minmax(0, 1fr);
   gap: 32px;
 }
 </style>

@@ -65,7 +65,15 @@ async function enter(): Promise<void> {
         </p>
         <p v-if="whom.kind === 'reset'" class="soft">Whoever is signed in as you will be signed out.</p>
         <!-- What keeps passwords wants to know whose it is. -->
-        <input class="sr" name="username" autocomplete="username" :value="whom.name" readonly tabindex="-1" />
+        <input
+          class="sr"
+          name="username"
+          autocomplete="username"
+          aria-label="Name"
+          :value="whom.name"
+          readonly
+          tabindex="-1"
+        />
       </template>
       <NewPassword v-model="password" v-model:good="isGood" :known="[whom.name || name]" />
       <p v-for="problem in problems" :key="problem.code" class="wrong-words" role="alert">

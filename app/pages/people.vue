@@ -76,7 +76,7 @@ const isMe = ({ name }: Row) => name === session.me?.name
       </template>
       <template #acts="{ row }">
         <span v-if="isMe(row)" class="soft">you</span>
-        <span v-else class="tools">
+        <span v-else class="row-acts">
           <VBtn
             v-if="row.state !== 'disabled'"
             size="small"
@@ -104,7 +104,9 @@ const isMe = ({ name }: Row) => name === session.me?.name
 .role {
   min-width: 150px;
 }
-td .tools {
-  flex-wrap: nowrap;
+.row-acts {
+  display: flex;
+  gap: 6px;
+  justify-content: flex-end;
 }
 </style>

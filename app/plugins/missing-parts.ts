@@ -20,6 +20,9 @@ export default defineNuxtPlugin((nuxtApp) => {
     if (!answers) return
     if (await answers) return reloadNuxtApp({ path: to.fullPath })
     const [, site] = /^\/sites\/([^/]+)\//.exec(to.path) ?? []
-    if (from.matched.length === 0) await router.replace(site ? `/sites/${site}/field-cards` : '/field')
+    if (from.matched.length > 0) return
+    await router.replace(site ? `/sites/${site}/field-cards` : '/field')
+    // Where the first page is not there, an error of the server's is shown until the application has come to itself.
+    await nuxtApp.runWithContext(() => clearError())
   })
 })

@@ -4,6 +4,7 @@ import { ROLE_WORDS } from '~/wording/roles'
 
 /** What stands outside of any site: the list of sites, people, one's own account. */
 const session = useSession()
+const role = computed(() => (session.me ? ROLE_WORDS[session.me.role].name : ''))
 </script>
 
 <template>
@@ -13,10 +14,11 @@ const session = useSession()
       <nav aria-label="Able Mast">
         <NuxtLink to="/">Sites</NuxtLink>
         <NuxtLink v-if="session.administers" to="/people">People</NuxtLink>
+        <NuxtLink v-if="session.administers" to="/audit">Audit</NuxtLink>
         <NuxtLink to="/account">Your account</NuxtLink>
       </nav>
       <span v-if="session.me" class="who">
-        {{ session.me.name }}, {{ ROLE_WORDS[session.me.role].name.toLowerCase() }}
+        {{ session.me.name }}<template v-if="role !== session.me.name">, {{ role.toLowerCase() }}</template>
         <VBtn variant="text" @click="session.signOut">Sign out</VBtn>
       </span>
     </div>
@@ -32,7 +34,7 @@ const session = useSession()
 .bar {
   display: flex;
   flex-wrap: wrap;
-  align-items: baseline;
+  align-items: center;
   gap: 4px 24px;
   padding: 12px 16px;
   border-bottom: 1px solid var(--ink);
@@ -55,6 +57,9 @@ nav a.router-link-exact-active {
   border-bottom: 3px solid var(--deep);
 }
 .who {
+  display: flex;
+  align-items: center;
+  gap: 10px;
   margin-inline-start: auto;
 }
 .sheet {

@@ -16,6 +16,10 @@ export type ReadAnswer<T> = Answer<T> & { readonly isKept?: boolean }
 export const keepAnswer = (person: string, path: string, value: unknown): Promise<void> =>
   set(prefixOf(person) + path, value, database).catch(() => {})
 
+/** What is kept of a path; undefined where nothing is. */
+export const recall = <T>(person: string, path: string): Promise<T | undefined> =>
+  get<T>(prefixOf(person) + path, database).catch(() => undefined)
+
 /** Reads; where nobody answers, what was read last is taken. A browser that keeps nothing remembers nothing. */
 export async function readOrRemember<T>(person: string, path: string): Promise<ReadAnswer<T>> {
   const answer = await api<T>('GET', path)
@@ -24,7 +28,7 @@ export async function readOrRemember<T>(person: string, path: string): Promise<R
     return answer
   }
   if (!isUnanswered(answer.status)) return answer
-  const kept = await get<T>(prefixOf(person) + path, database).catch(() => undefined)
+  const kept = await recall<T>(person, path)
   return kept === undefined ? answer : { ok: true, value: kept, isKept: true }
 }
 

@@ -9,7 +9,8 @@ const { known, label = 'Password' } = defineProps<{ known: readonly string[]; la
 const isShown = ref(false)
 const verdict = ref('')
 
-watch([password, () => known], async () => {
+// By what they say: a list that is made anew at each drawing is not another.
+watch([password, () => known.join('\n')], async () => {
   const typed = password.value
   good.value = false
   if (typed.length < LEAST_PASSWORD) {
@@ -18,8 +19,9 @@ watch([password, () => known], async () => {
   }
   const { guessesOf } = await import('#contracts/guesses')
   if (typed !== password.value) return
-  good.value = guessesOf(typed, ['Able Mast', ...known]) >= LEAST_GUESSES
-  verdict.value = good.value ? passwordWords.fine : passwordWords.weak
+  const isHard = guessesOf(typed, ['Able Mast', ...known]) >= LEAST_GUESSES
+  good.value = isHard
+  verdict.value = isHard ? passwordWords.fine : passwordWords.weak
 })
 </script>
 

@@ -227,6 +227,8 @@ const REASONS: Readonly<Record<string, (v: Values) => string>> = {
   'no-database': () => 'the database does not answer yet; try again in a moment',
   'other-host': () => 'this name is not known to be ours: MAST_PUBLIC_URL says by which it is reached',
   'name-in-use': (values) => `somebody is called ${values['text']} already`,
+  'too-many-runs': (values) =>
+    `${values['most']} runs of yours are open: wait until one is done, or stop one`,
   'no-such-person': () => 'they were removed in the meantime',
   'too-many-people': (values) => `more than ${values['most']} people`,
   'last-administrator': (values) =>

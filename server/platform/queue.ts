@@ -10,27 +10,29 @@ const QUEUE = 'what-if'
 /** A job that has not ended after so long is given to another. */
 const EXPIRES_S = 3600
 
+async function opened(work: (runId: number) => Promise<void>): Promise<PgBoss> {
+  const made = new PgBoss({ connectionString: settings().databaseUrl, max: 3, supervise: true })
+  made.on('error', (error) => log.error({ error: describeError(error) }, 'queue'))
+  await made.start()
+  await made.createQueue(QUEUE, {
+    name: QUEUE,
+    policy: 'standard',
+    retryLimit: 2,
+    expireInSeconds: EXPIRES_S,
+  })
+  await made.work<{ runId: number }>(QUEUE, { pollingIntervalSeconds: 0.5, batchSize: 1 }, async ([job]) => {
+    if (job) await work(job.data.runId)
+  })
+  return made
+}
+
 /** Opens the queue and works on what is in it, one job at a time. */
 export function openQueue(work: (runId: number) => Promise<void>): Promise<PgBoss> {
-  boss ??= (async () => {
-    const made = new PgBoss({ connectionString: settings().databaseUrl, max: 3, supervise: true })
-    made.on('error', (error) => log.error({ error: describeError(error) }, 'queue'))
-    await made.start()
-    await made.createQueue(QUEUE, {
-      name: QUEUE,
-      policy: 'standard',
-      retryLimit: 2,
-      expireInSeconds: EXPIRES_S,
-    })
-    await made.work<{ runId: number }>(
-      QUEUE,
-      { pollingIntervalSeconds: 0.5, batchSize: 1 },
-      async ([job]) => {
-        if (job) await work(job.data.runId)
-      },
-    )
-    return made
-  })()
+  boss ??= opened(work).catch((error: unknown) => {
+    // Whoever comes next tries again.
+    boss = undefined
+    throw error
+  })
   return boss
 }
 

@@ -40,6 +40,14 @@ export function meOf(event: H3Event): Me {
   return { name, role }
 }
 
+/** What became of a request: answered, or refused with a code. */
+export type Outcome = { readonly answer: unknown } | { readonly refused: string }
+type OutcomeListener = (event: H3Event, outcome: Outcome) => Promise<void>
+let heard: OutcomeListener = async () => undefined
+
+/** Hears what became of each request, before whoever asked does. */
+export const hearOutcomes = (listener: OutcomeListener): void => void (heard = listener)
+
 /**
  * Wraps a handler: refusals become their status and body, defects a reference number with the details in the
  * log.
@@ -48,9 +56,12 @@ export function route<T>(handler: (event: H3Event) => Promise<T>) {
   return defineEventHandler(async (event): Promise<T | Refusal> => {
     setResponseHeader(event, 'cache-control', 'no-store')
     try {
-      return await handler(event)
+      const answer = await handler(event)
+      await heard(event, { answer })
+      return answer
     } catch (error) {
       if (error instanceof Refused) {
+        await heard(event, { refused: error.message })
         setResponseStatus(event, error.status)
         return { problems: error.problems, ...(error.current ? { current: error.current } : {}) }
       }
@@ -94,6 +105,15 @@ export async function readChecked<S extends z.ZodType>(
   if (!read.ok) throw new Refused(400, read.problems)
   const parsed = schema.safeParse(read.value)
   if (!parsed.success) throw new Refused(400, problemsOf(parsed.error, read.value))
+  event.context['told'] = parsed.data
+  return parsed.data
+}
+
+/** Reads and checks what stands behind the question mark. */
+export function queryOf<S extends z.ZodType>(event: H3Event, schema: S): z.infer<S> {
+  const asked = getQuery(event)
+  const parsed = schema.safeParse(asked)
+  if (!parsed.success) throw new Refused(400, problemsOf(parsed.error, asked))
   return parsed.data
 }
 

@@ -20,6 +20,12 @@ export function birthSecret(serial: string): string {
   return createHmac('sha256', key).update(serial).digest('hex')
 }
 
+/** Hash of a line of a chain, after the one before: nobody makes one who does not hold the server's key. */
+export function chainHash(before: string, text: string): string {
+  const key = Buffer.from(hkdfSync('sha256', settings().sessionPassword, 'able-mast', 'audit chain', 32))
+  return createHmac('sha256', key).update(`${before}\n${text}`).digest('hex')
+}
+
 /** What a device keeps on which somebody signed in; it holds until their password changes. */
 export function knownDeviceProof(personId: number, passwordHash: string): string {
   const key = Buffer.from(hkdfSync('sha256', settings().sessionPassword, 'able-mast', 'known device', 32))

@@ -1,7 +1,7 @@
-import { and, desc, eq, inArray, isNull } from 'drizzle-orm'
+import { and, desc, eq, inArray, isNull, sql } from 'drizzle-orm'
 import type { RunLine, RunRow } from '#contracts/api'
 import { sites, whatIfRuns } from '#server/db/schema'
-import type { Queries } from '#server/platform/database'
+import { driver, type Queries } from '#server/platform/database'
 
 const MOST_LISTED = 50
 const { id, revision, kind, askedAt, askedBy, state, tried, total, finishedAt, things } = whatIfRuns
@@ -47,6 +47,51 @@ export async function openRuns(queries: Queries): Promise<number[]> {
       .from(whatIfRuns)
       .where(inArray(whatIfRuns.state, ['waiting', 'running']))
   ).map((r) => r.id)
+}
+
+/** Class of the advisory locks of runs; any number that nobody else uses. */
+const RUN_LOCK = 610_062
+
+/**
+ * Works on a run where no other server does; the database lets go of it when this one dies.
+ * @returns false where another works on it
+ */
+export async function aloneWith(runId: number, work: () => Promise<void>): Promise<boolean> {
+  const connection = await driver().reserve()
+  try {
+    const [row] = await connection`select pg_try_advisory_lock(${RUN_LOCK}, ${runId}) as is_mine`
+    if (row?.['is_mine'] !== true) return false
+    try {
+      await work()
+    } finally {
+      await connection`select pg_advisory_unlock(${RUN_LOCK}, ${runId})`
+    }
+    return true
+  } finally {
+    connection.release()
+  }
+}
+
+/** Runs that are under way by their state, and on which no server works: theirs has died. */
+export async function abandonedRuns(queries: Queries): Promise<number[]> {
+  const rows = await queries
+    .select({ id: whatIfRuns.id })
+    .from(whatIfRuns)
+    .where(
+      and(
+        eq(whatIfRuns.state, 'running'),
+        sql`not exists (select from pg_locks where locktype = 'advisory' and granted
+          and classid = ${RUN_LOCK} and objid = ${whatIfRuns.id})`,
+      ),
+    )
+  return rows.map((row) => row.id)
+}
+
+export async function countOpenRuns(queries: Queries, who: string): Promise<number> {
+  return queries.$count(
+    whatIfRuns,
+    and(eq(whatIfRuns.askedBy, who), inArray(whatIfRuns.state, ['waiting', 'running'])),
+  )
 }
 
 /** Notes how far a run is; false where it is to go no further. */

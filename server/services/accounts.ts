@@ -103,22 +103,22 @@ export async function changePerson(
 }
 
 /** What they did stays in the records, under their name. */
-export async function removePerson(id: number): Promise<Record<string, never>> {
+export async function removePerson(id: number): Promise<{ readonly name: string }> {
   return database().transaction(async (tx) => {
     const person = await personOf(tx, id)
     await keepAnAdministrator(tx, person)
     await endSessions(tx, id)
     await repo.removePerson(tx, id)
-    return {}
+    return { name: person.name }
   })
 }
 
 /** A new link for somebody who lost theirs, or their password; the password holds until the link is used. */
-export async function linkFor(id: number): Promise<OneTimeLink> {
+export async function linkFor(id: number): Promise<OneTimeLink & { readonly name: string }> {
   return database().transaction(async (tx) => {
     const person = await personOf(tx, id)
     if (person.disabledAt) throw refused(409, 'person-disabled', '', { text: person.name })
-    return makeLink(tx, id)
+    return { name: person.name, ...(await makeLink(tx, id)) }
   })
 }
 

@@ -2,7 +2,17 @@ import { isCounted, type Run, type RunLine, type RunRow, type StartRun } from '#
 import { jointOnlyImpact, impactOf, pairsOf, singleFailuresByText, type IntentLoss } from '#core/reachability'
 import { indexPlan } from '#core/queries'
 import type { Plan } from '#core/schema'
-import { addRun, endRun, noteProgress, openRuns, runsOf, runWith } from '#server/repo/runs'
+import {
+  abandonedRuns,
+  addRun,
+  aloneWith,
+  countOpenRuns,
+  endRun,
+  noteProgress,
+  openRuns,
+  runsOf,
+  runWith,
+} from '#server/repo/runs'
 import { now } from '#server/platform/clock'
 import { database } from '#server/platform/database'
 import { describeError, log } from '#server/platform/log'
@@ -13,6 +23,8 @@ import { revisionOf, siteAndPlan } from './plans'
 
 /** Failure scenarios of one run at most. */
 const MOST_SCENARIOS = 20_000
+/** Runs of one person that wait or are under way: others wait behind them. */
+const MOST_OPEN = 6
 /** How often progress is written down and a stop is noticed. */
 const TOLD_EVERY_MS = 400
 
@@ -47,6 +59,8 @@ export async function startRun(
   const total = kind === 'singles' ? chosen.length : (chosen.length * (chosen.length - 1)) / 2
   if (total > MOST_SCENARIOS)
     throw refused(400, 'too-many-scenarios', 'things', { count: total, most: MOST_SCENARIOS })
+  if ((await countOpenRuns(database(), who)) >= MOST_OPEN)
+    throw refused(409, 'too-many-runs', '', { most: MOST_OPEN })
   const id = await addRun(database(), {
     siteId,
     revision,
@@ -109,7 +123,10 @@ async function tryThem(
  * Does one run, in whichever server took it.
  * A run that was stopped, or done by another, is left as it is.
  */
-export async function doRun(runId: number): Promise<void> {
+export const doRun = async (runId: number): Promise<void> =>
+  void (await aloneWith(runId, () => workOn(runId)))
+
+async function workOn(runId: number): Promise<void> {
   const run = await runWith(database(), runId)
   if (!run || !['waiting', 'running'].includes(run.line.state)) return
   const { slug, line } = run
@@ -132,7 +149,12 @@ export async function doRun(runId: number): Promise<void> {
   }
 }
 
-/** Puts back what a server left behind when it died. */
+/** Puts back what waits, at a start: the queue may have been lost. What another works on is left to it. */
 export async function takeUpRuns(): Promise<void> {
   for (const id of await openRuns(database())) await enqueue(id)
+}
+
+/** Puts back what a server left behind when it died. */
+export async function takeUpAbandoned(): Promise<void> {
+  for (const id of await abandonedRuns(database())) await enqueue(id)
 }

@@ -43,7 +43,7 @@ beforeAll(async () => {
   app = await startApp({ env: { NUXT_SESSION_PASSWORD: KEY } })
   const planner = await signedIn(app, 'planner')
   plan = (await planner<PlanAt>('GET', '/api/sites/gullhaven/plan')).body
-  const ssid = plan.plan.ssids.find(({ security }) => security !== 'open')?.id
+  const ssid = plan.plan.ssids.find(({ settings }) => settings.security !== 'open')?.id
   await planner('POST', '/api/sites/gullhaven/passphrases', { ssid, passphrase: 'driftwood kettle nine' })
   shown = ssid ?? ''
 })

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import type { PlanAt } from '#contracts/api'
-import { client, personOf, signedIn, startApp } from './harness'
+import { client, freshDatabase, personOf, signedIn, startApp } from './harness'
 
 describe('a server killed with -9 while saves are under way', () => {
   it('has every acknowledged save when it is back, and nothing half', async () => {
@@ -70,8 +70,10 @@ describe('stopping and starting', () => {
     expect((await (await signedIn(again, 'keeper'))('GET', '/api/sites')).text).toBe(sites)
     await again.stop()
   })
-  it('a database that does not answer ends the start', async () => {
-    await expect(startApp({ databaseUrl: 'postgres://app:x@127.0.0.1:9/none' })).rejects.toThrow(
+  it('a database that refuses us ends the start: it would refuse us again', async () => {
+    const wrong = new URL(await freshDatabase())
+    wrong.pathname = '/no-such-database'
+    await expect(startApp({ databaseUrl: wrong.href })).rejects.toThrow(
       'the server stopped before it was ready',
     )
   })

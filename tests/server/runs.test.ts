@@ -1,8 +1,18 @@
 import { indexPlan, conditionText } from '#core/queries'
+import postgres from 'postgres'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import type { PlanAt, Run, RunLine } from '#contracts/api'
 import { impactOf, singleFailures } from '#core/reachability'
-import { codesOf, eventually, freshDatabase, signedIn, startApp, type App, type Client } from './harness'
+import {
+  codesOf,
+  eventually,
+  freshDatabase,
+  signedIn,
+  startApp,
+  type App,
+  type Client,
+  type Reply,
+} from './harness'
 
 let app: App
 let planner: Client
@@ -84,5 +94,41 @@ describe('what-if runs on the server', () => {
     app = await startApp({ databaseUrl })
     planner = await signedIn(app, 'planner')
     expect(await ended()).toMatchObject({ id: line?.id, state: 'done', tried: 276 })
+  })
+
+  it('of one person wait for one another, so that others get their turn', async () => {
+    const { plan } = (await planner<PlanAt>('GET', `${SITE}/plan`)).body
+    const many = singleFailures(plan).map(conditionText)
+    const replies = []
+    for (let n = 0; n < 7; n++) replies.push(await start('pairs', many))
+    expect(replies.map(({ status }) => status)).toEqual([200, 200, 200, 200, 200, 200, 409])
+    expect(codesOf(replies[6] as Reply)).toEqual(['too-many-runs'])
+    const rigger = await signedIn(app, 'rigger')
+    const order = { kind: 'pairs', things: ['fibre', '5g'], revision: 1 }
+    expect((await rigger('POST', `${SITE}/runs`, order)).status).toBe(200)
+    for (const { id, state } of (await planner<RunLine[]>('GET', `${SITE}/runs`)).body)
+      if (state === 'waiting' || state === 'running') await planner('DELETE', `${SITE}/runs/${id}`)
+  })
+
+  it('that another server works on are left to it, until it dies', async () => {
+    // The other server is played by this connection: it holds what a server holds while it works on a run.
+    const other = postgres(databaseUrl, { max: 1 })
+    const [row] = await other`
+      insert into what_if_runs (site_id, revision, kind, things, asked_at, asked_by, state, total)
+      select id, 1, 'pairs', '["fibre", "5g"]', now(), 'Planner', 'running', 1 from sites where slug = 'gullhaven'
+      returning id, pg_advisory_lock(610062, id)`
+    const second = await startApp({ databaseUrl })
+    try {
+      // Both look for runs every ten seconds, and the second has put it into the queue once more at its start.
+      await new Promise((done) => setTimeout(done, 12_000))
+      expect(await newest()).toMatchObject({ id: row?.['id'] as number, state: 'running', tried: 0 })
+    } finally {
+      await other.end()
+    }
+    try {
+      expect(await ended()).toMatchObject({ id: row?.['id'] as number, state: 'done', tried: 1 })
+    } finally {
+      await second.stop()
+    }
   })
 })

@@ -61,6 +61,7 @@ async function change(): Promise<void> {
 <style scoped>
 form {
   display: grid;
+  grid-template-columns: minmax(0, 1fr);
   gap: 12px;
   max-width: 400px;
 }

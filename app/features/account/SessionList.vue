@@ -61,6 +61,7 @@ const columns: readonly Column<SessionLine>[] = [
 <style scoped>
 section {
   display: grid;
+  grid-template-columns: minmax(0, 1fr);
   gap: 8px;
 }
 header {

@@ -156,13 +156,15 @@ const { direction } = useSwipe(sheet, {
         <StepPhotos :activity-id="id" :title="titles(row)" />
       </article>
       <nav class="turn" aria-label="Cards">
-        <VBtn size="x-large" :prepend-icon="mdiChevronLeft" :disabled="at <= 0" @click="go(-1)">Before</VBtn>
+        <VBtn size="x-large" :prepend-icon="mdiChevronLeft" :disabled="at <= 0" @click="go(-1)"
+          >Previous</VBtn
+        >
         <VBtn
           size="x-large"
           :append-icon="mdiChevronRight"
           :disabled="at < 0 || at >= steps.length - 1"
           @click="go(1)"
-          >After</VBtn
+          >Next</VBtn
         >
       </nav>
       <p v-if="next" class="small soft next">Next: {{ titles(next) }}</p>

@@ -1,11 +1,44 @@
 import { useTimestamp, watchDebounced } from '@vueuse/core'
-import { firstDayOf, happenedIn, minutesOf } from '#core/schedule'
+import { firstDayOf, happenedIn, minutesOf, type Timetable } from '#core/schedule'
+import { keepAnswer, recall } from '~/stores/kept-answers'
 import { usePlan } from '~/stores/plan'
 import { useSchedule } from '~/stores/schedule'
+import { useSession } from '~/stores/session'
 import { useSite } from '~/stores/site'
 
 /** While work goes on, what is left is laid out anew this often. */
 const EVERY_MS = 5 * 60_000
+
+/**
+ * Shows at once what was laid out last on this device, where the plan is still the same, until it is laid out anew:
+ * on a telephone that takes a second.
+ */
+function useKeptTimetable(schedule: ReturnType<typeof useSchedule>): void {
+  interface Kept {
+    readonly revision: number
+    readonly timetable: Timetable
+  }
+  const plan = usePlan()
+  const person = useSession().me?.name ?? ''
+  const path = () => `sites/${plan.slug}/timetable`
+  watch(
+    () => plan.slug,
+    async (slug) => {
+      const kept = await recall<Kept>(person, path())
+      if (kept && plan.slug === slug && plan.saved?.revision === kept.revision && plan.state === 'saved')
+        schedule.timetable ??= kept.timetable
+    },
+    { immediate: true },
+  )
+  watch(
+    () => schedule.seeking,
+    (isSeeking) => {
+      const { timetable } = schedule
+      if (isSeeking || !timetable || !plan.saved || plan.state !== 'saved') return
+      void keepAnswer(person, path(), { revision: plan.saved.revision, timetable } satisfies Kept)
+    },
+  )
+}
 
 /** Keeps the schedule of the plan that is open up to date, with what has happened on site. */
 export function useCurrentSchedule() {
@@ -36,6 +69,7 @@ export function useCurrentSchedule() {
       rested.value = plan.draft
     },
   )
+  useKeptTimetable(schedule)
   watch(
     [rested, happened, nowMin],
     () => rested.value && schedule.ask(rested.value, happened.value, nowMin.value),

@@ -52,7 +52,7 @@ const columns: readonly Column<DeletedSite & { readonly id: string }>[] = [
     <h2 id="deleted">Deleted in the last 30 days</h2>
     <DataTable label="Deleted sites" :columns="columns" :rows="rows" empty="">
       <template #acts="{ row }">
-        <span class="tools">
+        <span class="row-acts">
           <VBtn size="small" :aria-label="`Restore ${row.name}`" @click="restore(row)">Restore</VBtn>
           <VBtn size="small" :aria-label="`Delete ${row.name} for good`" @click="going = row"
             >Delete for good</VBtn
@@ -72,3 +72,11 @@ const columns: readonly Column<DeletedSite & { readonly id: string }>[] = [
     </AppDialog>
   </section>
 </template>
+
+<style scoped>
+.row-acts {
+  display: flex;
+  gap: 6px;
+  justify-content: flex-end;
+}
+</style>

@@ -19,8 +19,12 @@ const rows = computed(() => sites.map((site) => ({ ...site, id: site.slug })))
 type Row = (typeof rows.value)[number]
 const columns: readonly Column<Row>[] = [
   { key: 'name', head: 'Site', wraps: true, get: ({ name }) => name },
-  { key: 'savedAt', head: 'Last change', mono: true, get: ({ savedAt }) => dateText(savedAt) },
-  { key: 'author', head: 'By', get: ({ author }) => author },
+  {
+    key: 'savedAt',
+    head: 'Last change',
+    wraps: true,
+    get: ({ savedAt, author }) => `${dateText(savedAt)} by ${author}`,
+  },
   { key: 'revision', head: 'Revision', num: true, mono: true, get: ({ revision }) => String(revision) },
   { key: 'acts', head: '', get: () => '' },
 ]

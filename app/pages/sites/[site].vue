@@ -64,6 +64,12 @@ useEventListener('beforeunload', warn)
 onBeforeUnmount(() => void plan.flush())
 const { mobile } = useDisplay()
 const isFolded = computed(() => preferences.folded && !mobile.value)
+/** On a telephone a drawer is drawn when it is opened for the first time. */
+const opened = reactive({ stages: false, lookout: false })
+watchEffect(() => {
+  for (const drawer of ['stages', 'lookout'] as const)
+    opened[drawer] ||= !mobile.value || preferences.drawer === drawer
+})
 function close(drawer: 'stages' | 'lookout'): void {
   if (mobile.value && preferences.drawer === drawer) preferences.drawer = 'none'
 }
@@ -94,7 +100,7 @@ watch(
       :width="mobile ? 540 : 208"
       @update:model-value="(open) => (open ? null : close('stages'))"
     >
-      <StageNav :stages="stages" :slug="slug" :sheet="sheet" />
+      <StageNav v-if="opened.stages" :stages="stages" :slug="slug" :sheet="sheet" />
     </VNavigationDrawer>
     <VNavigationDrawer
       tag="div"
@@ -118,7 +124,7 @@ watch(
         @click="preferences.folded = !preferences.folded"
       />
       <p v-if="isFolded" class="upright">Lookout{{ blockers > 0 ? `, ${blockers} blocking` : '' }}</p>
-      <FindingsPanel v-else :sheet="sheet" />
+      <FindingsPanel v-else-if="opened.lookout" :sheet="sheet" />
     </VNavigationDrawer>
     <VMain id="sheet" ref="main" scrollable tabindex="-1">
       <WorkNotices />

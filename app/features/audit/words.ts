@@ -1,0 +1,54 @@
+import type { AuditCheck, Deed } from '#contracts/audit'
+import { count } from '~/wording/count'
+
+/** What each deed is called. */
+export const DEED_WORDS: Readonly<Record<Deed, string>> = {
+  'signed-in': 'signed in',
+  'sign-in-refused': 'was refused at sign-in',
+  'signed-out': 'signed out',
+  'sessions-ended': 'signed out other browsers',
+  joined: 'chose a password by a link',
+  'password-changed': 'changed the password',
+  'person-added': 'added a person',
+  'person-changed': 'changed what a person may',
+  'person-removed': 'removed a person',
+  'link-made': 'made a link for a person',
+  'site-made': 'made a site',
+  'site-archived': 'archived a site',
+  'site-deleted': 'deleted a site',
+  'site-brought-back': 'restored a deleted site',
+  'site-purged': 'deleted a site for good',
+  'plan-restored': 'restored a revision',
+  'key-made': 'made keys',
+  'key-taken': 'took a private key over',
+  'key-shown': 'was shown a private key',
+  'passphrase-set': 'set a passphrase',
+  'passphrase-shown': 'was shown a passphrase',
+  'device-claimed': 'claimed a device',
+  'device-released': 'released a device',
+  'device-replaced': 'replaced a device',
+  'lab-switched': 'switched a device in the lab',
+  exported: 'exported a file',
+  'audit-exported': 'exported the audit',
+}
+
+/** Why a sign-in was refused. */
+const REFUSALS: Readonly<Record<string, string>> = {
+  'sign-in-wrong': 'name and password did not fit',
+  'too-many-tries': 'too many tries',
+}
+export const subjectWords = (what: Deed, subject: string): string =>
+  what === 'sign-in-refused' ? (REFUSALS[subject] ?? subject) : subject
+
+/** How much of the newest hash is enough to tell it from others. */
+const SHORT_HASH = 16
+
+export function checkWords({ count: lines, brokenAt, newest }: AuditCheck): string {
+  if (brokenAt !== null)
+    return `Line ${brokenAt} is not as it was written, or lines before it are missing. Compare it with a backup.`
+  if (lines === 0) return 'There is no line yet.'
+  return (
+    `${count(lines, 'line')}, each as it was written and none missing between them. ` +
+    `The newest ends the chain as ${newest.slice(0, SHORT_HASH)}: noted elsewhere, it shows that none was cut off.`
+  )
+}

@@ -1,0 +1,64 @@
+import { z } from 'zod'
+import { line } from '#core/schema'
+
+// Who did what that matters later.
+
+export const DEEDS = [
+  'signed-in',
+  'sign-in-refused',
+  'signed-out',
+  'sessions-ended',
+  'joined',
+  'password-changed',
+  'person-added',
+  'person-changed',
+  'person-removed',
+  'link-made',
+  'site-made',
+  'site-archived',
+  'site-deleted',
+  'site-brought-back',
+  'site-purged',
+  'plan-restored',
+  'key-made',
+  'key-taken',
+  'key-shown',
+  'passphrase-set',
+  'passphrase-shown',
+  'device-claimed',
+  'device-released',
+  'device-replaced',
+  'lab-switched',
+  'exported',
+  'audit-exported',
+] as const
+export type Deed = (typeof DEEDS)[number]
+
+export interface AuditLine {
+  readonly id: number
+  readonly at: string
+  readonly who: string
+  readonly what: Deed
+  /** Slug; empty for what is of no site. */
+  readonly site: string
+  readonly subject: string
+  readonly address: string
+}
+
+export const auditQuerySchema = z.strictObject({
+  /** Lines older than the one with this id. */
+  before: z.coerce.number().int().min(1).max(Number.MAX_SAFE_INTEGER).optional(),
+  who: line(80, 1).optional(),
+  what: z.enum(DEEDS).optional(),
+  site: line(80, 1).optional(),
+})
+export type AuditQuery = z.infer<typeof auditQuerySchema>
+
+/** Whether all lines are as they were written. */
+export interface AuditCheck {
+  readonly count: number
+  /** Id of the first line that is not as it was written, or before which one is missing; null where none. */
+  readonly brokenAt: number | null
+  /** By which the newest line is known; noted elsewhere it shows that none was cut off. */
+  readonly newest: string
+}

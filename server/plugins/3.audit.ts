@@ -1,0 +1,37 @@
+import { AUDITED, type Asked } from '#server/audited'
+import { routeKeyFor } from '#server/access'
+import { hearOutcomes, type Visitor } from '#server/platform/route'
+import { addressOf } from '#server/platform/visits'
+import { note } from '#server/services/audit'
+
+// Writes down who did what; what cannot be written down is not answered.
+
+const nameIn = (value: unknown): string =>
+  typeof value === 'object' && value !== null && 'name' in value ? String(value.name) : ''
+
+export default defineNitroPlugin(() =>
+  hearOutcomes(async (event, outcome) => {
+    const key = routeKeyFor(event.method, event.path.split('?')[0] ?? '')
+    const audited = key === undefined ? undefined : AUDITED[key]
+    if (!audited) return
+    const {
+      visitor,
+      told = {},
+      params = {},
+    } = event.context as {
+      readonly visitor?: Visitor
+      readonly told?: Asked['told']
+      readonly params?: Asked['params']
+    }
+    const site = params['site'] ?? ''
+    const address = addressOf(event)
+    if ('refused' in outcome) {
+      if (key !== 'POST /api/sign-in' || Object.keys(told).length === 0) return
+      await note({ who: nameIn(told), what: 'sign-in-refused', site, subject: outcome.refused, address })
+      return
+    }
+    const { answer } = outcome
+    const subject = audited.subject({ params, told, answer })
+    await note({ who: visitor?.name ?? nameIn(answer), what: audited.what, site, subject, address })
+  }),
+)
