@@ -11,6 +11,7 @@ export const ACCESS: Readonly<Record<string, Access>> = {
   'POST /api/sign-in': 'open',
   'POST /api/sign-out': ROLES,
   'GET /api/health': 'open',
+  'GET /api/ready': 'open',
   'POST /api/join/whom': 'open',
   'POST /api/join': 'open',
   'POST /api/join/first': 'open',

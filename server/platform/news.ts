@@ -37,6 +37,8 @@ function channel<T>(name: string, missed: () => void) {
   }
 
   return {
+    isHeard: () => hasListened && listening !== undefined,
+    listen,
     /** Inside a transaction it is told at its commit. */
     tell: async (queries: Queries, told: T): Promise<void> => {
       await queries.execute(sql`select pg_notify(${name}, ${JSON.stringify(told)})`)
@@ -66,6 +68,14 @@ const missed = () => {
 }
 
 /** A part of a site has news. */
-export const { tell, hear } = channel<News>('mast_news', missed)
+const news = channel<News>('mast_news', missed)
+export const { tell, hear } = news
 /** Sessions have ended. */
-export const { tell: tellEnded, hear: hearEnded } = channel<readonly string[]>('mast_sessions', missed)
+const ended = channel<readonly string[]>('mast_sessions', missed)
+export const { tell: tellEnded, hear: hearEnded } = ended
+
+/** Whether both are heard; where they are not, it is tried. */
+export async function hearsNews(): Promise<boolean> {
+  await Promise.all([news.listen(), ended.listen()])
+  return news.isHeard() && ended.isHeard()
+}

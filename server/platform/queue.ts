@@ -36,6 +36,9 @@ export function openQueue(work: (runId: number) => Promise<void>): Promise<PgBos
   return boss
 }
 
+/** Whether the queue is open. */
+export const hasQueue = async (): Promise<boolean> => (await boss?.catch(() => undefined)) !== undefined
+
 /** Puts a run into the queue. Put in twice, it is done once: whoever comes second finds it ended. */
 export async function enqueue(runId: number): Promise<void> {
   await (await boss)?.send(QUEUE, { runId })

@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto'
 import type { SessionLine } from '#contracts/accounts'
 import { now } from '#server/platform/clock'
 import { database, type Queries } from '#server/platform/database'
-import { tellEnded } from '#server/platform/news'
+import { hearEnded, tellEnded, whenMissed } from '#server/platform/news'
 import { refused, type Visitor } from '#server/platform/route'
 import * as repo from '#server/repo/sessions'
 
@@ -32,8 +32,35 @@ export async function openSession(queries: Queries, personId: number, from: From
   return id
 }
 
+// Who it is was asked a moment ago, more often than not. What is kept is forgotten when the session ends, of which
+// every process hears; should one not hear, it is forgotten soon all the same.
+const KEPT_MS = 5000
+const MOST_KEPT = 5000
+const kept = new Map<string, { readonly visitor: Visitor; readonly atMs: number }>()
+let hearing: Promise<unknown> | undefined
+let isHearing = false
+
+function hearOfEnds(): void {
+  hearing ??= hearEnded((ended) => ended.forEach((id) => kept.delete(id)))
+    .then(() => {
+      whenMissed(() => kept.clear())
+      isHearing = true
+    })
+    .catch(() => (hearing = undefined))
+}
+
 /** Whose session it is, and what they may do by now; null where it has ended. */
 export async function visitorBy(sessionId: string): Promise<Visitor | null> {
+  hearOfEnds()
+  const known = kept.get(sessionId)
+  if (known && now().getTime() - known.atMs < KEPT_MS) return known.visitor
+  const visitor = await visitorNow(sessionId)
+  if (kept.size >= MOST_KEPT) kept.clear()
+  if (visitor && isHearing) kept.set(sessionId, { visitor, atMs: now().getTime() })
+  return visitor
+}
+
+async function visitorNow(sessionId: string): Promise<Visitor | null> {
   const at = now()
   const found = await repo.sessionWith(database(), sessionId, at)
   if (!found) return null
@@ -49,6 +76,8 @@ export async function endSessions(
   which: { readonly only?: string; readonly but?: string } = {},
 ): Promise<number> {
   const ended = await repo.endSessions(queries, personId, which)
+  // This process forgets at once, the others when they hear of it; here it is heard once more, after the commit.
+  for (const id of ended) kept.delete(id)
   if (ended.length > 0) await tellEnded(queries, ended)
   return ended.length
 }

@@ -52,14 +52,14 @@ describe('what the server said last', () => {
 describe('who is signed in', () => {
   const rigger = { name: 'Rigger', role: 'rigger' as const }
   it('is remembered while nobody answers', async () => {
-    answers(200, { user: rigger })
+    answers(200, rigger)
     expect(await readMe()).toEqual(rigger)
     answers(null)
     expect(await readMe()).toEqual(rigger)
   })
   it('is nobody once the server says so, from then on without a network too', async () => {
     await keepMe(rigger)
-    answers(200, {})
+    answers(401, { problems: [] })
     expect(await readMe()).toBeNull()
     answers(null)
     expect(await readMe()).toBeNull()

@@ -131,3 +131,18 @@ test('a site is archived, brought back, deleted by its name, and restored', asyn
   await page.getByRole('link', { name }).click()
   await expect(page.getByText('rev 1, saved')).toBeVisible()
 })
+
+test('who did what is read, filtered by keys, and checked', async ({ page }) => {
+  await signIn(page, 'Administrator')
+  await page.getByRole('link', { name: 'Audit' }).press('Enter')
+  const lines = page.getByLabel('Audit', { exact: true }).getByRole('row')
+  await expect(lines.filter({ hasText: 'signed in' }).first()).toContainText('Administrator')
+  await page.getByRole('button', { name: 'Check the chain' }).press('Enter')
+  await expect(page.getByText(/each as it was written and none missing/)).toBeVisible()
+  await accessible(page)
+  await page.getByRole('textbox', { name: 'Who' }).fill('Nobody who was ever here')
+  await expect(page.getByText('No line matches.')).toBeVisible()
+  const download = page.waitForEvent('download')
+  await page.getByRole('link', { name: 'Export CSV' }).click()
+  expect((await download).suggestedFilename()).toBe('audit.csv')
+})

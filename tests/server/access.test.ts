@@ -160,7 +160,8 @@ describe('a name that is not ours', () => {
     expect([status, problems]).toEqual([421, ['other-host']])
   })
   it('is one of ours where the installation says so, and an address always is', async () => {
-    const behind = await startApp({ env: { MAST_PUBLIC_URL: 'https://mast.example' } })
+    const env = { MAST_PUBLIC_URL: 'https://mast.example', NUXT_SESSION_COOKIE_SECURE: 'true' }
+    const behind = await startApp({ env })
     try {
       const { name, password } = personOf('keeper')
       const asked = (headers: Record<string, string>) =>
@@ -169,7 +170,11 @@ describe('a name that is not ours', () => {
         'other-origin',
       ])
       expect((await askedAs('mast.example.evil.example', { method: 'POST', to: behind })).status).toBe(421)
-      expect((await asked({})).status).toBe(200)
+      const signed = await asked({})
+      expect(signed.status).toBe(200)
+      // Over TLS alone, as it is said to be reached, and from now on.
+      expect(signed.headers.getSetCookie().every((cookie) => /; Secure/i.test(cookie))).toBe(true)
+      expect(signed.headers.get('strict-transport-security')).toMatch(/^max-age=\d{8}/)
     } finally {
       await behind.stop()
     }

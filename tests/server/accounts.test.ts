@@ -1,3 +1,4 @@
+import postgres from 'postgres'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import type { LinkFor, OneTimeLink, PersonLine, SessionLine } from '#contracts/accounts'
 import type { Me } from '#contracts/api'
@@ -244,6 +245,25 @@ describe('sessions', () => {
     ])
     expect(codesOf(await other.browser('DELETE', '/api/me/sessions/x'))).toEqual(['no-such-session'])
     expect(await answers(one.browser)).toBe(200)
+  })
+})
+
+describe('a session', () => {
+  it('ends by itself after twelve hours, used or not', async () => {
+    const { browser, name } = await member()
+    const database = postgres(app.databaseUrl, { max: 1 })
+    try {
+      const [row] = await database`
+        select extract(epoch from s.expires_at - s.created_at)::int as seconds
+        from sessions s join people p on p.id = s.person_id where p.name = ${name} limit 1`
+      expect(row?.['seconds']).toBe(12 * 3600)
+      await database`
+        update sessions set expires_at = now() - interval '1 second'
+        where person_id = (select id from people where name = ${name})`
+      expect(await answers(browser)).toBe(401)
+    } finally {
+      await database.end()
+    }
   })
 })
 

@@ -1,0 +1,38 @@
+import postgres from 'postgres'
+import { describe, expect, it } from 'vitest'
+import { client, cookiesOf, eventually, personOf, startApp } from './harness'
+
+const ALL = { database: true, news: true, jobs: true, disk: true }
+
+describe('a process', () => {
+  it('says what it needs and has; loses its database, says so, and finds it again, with the news', async () => {
+    const app = await startApp()
+    const nobody = client(app)
+    const ready = () => nobody('GET', '/api/ready')
+    const admin = postgres(app.databaseUrl.replace(/\/t[0-9a-f]+$/, '/postgres'), { max: 1 })
+    const name = app.databaseUrl.split('/').at(-1) ?? ''
+    try {
+      expect((await eventually(ready, ({ status }) => status === 200)).body).toEqual(ALL)
+      const { name: person, password } = personOf('keeper')
+      const signed = await nobody('POST', '/api/sign-in', { name: person, password })
+      const stream = await fetch(`${app.url}/api/sites/gullhaven/news`, {
+        headers: { cookie: cookiesOf(signed) },
+      })
+      const reader = stream.body?.getReader()
+      await reader?.read()
+      await admin.unsafe(`alter database ${name} allow_connections false`)
+      await admin`select pg_terminate_backend(pid) from pg_stat_activity where datname = ${name}`
+      const away = await eventually(ready, ({ status }) => status === 503)
+      expect(away.body).toMatchObject({ database: false })
+      await admin.unsafe(`alter database ${name} allow_connections true`)
+      expect((await eventually(ready, ({ status }) => status === 200, 40_000)).body).toEqual(ALL)
+      // Who listened may have missed something: the stream ends, and the browser opens it and reads anew.
+      while (!(await reader?.read())?.done) {
+        // Pulses until then.
+      }
+    } finally {
+      await admin.end()
+      await app.stop()
+    }
+  })
+})
