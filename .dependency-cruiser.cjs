@@ -100,7 +100,9 @@ module.exports = {
       name: 'contracts-use-data-packages-only',
       severity: 'error',
       from: { path: at('contracts/'), pathNot: '\\.test\\.ts$' },
-      to: { pathNot: [at('(core|contracts)/'), 'node_modules/(zod|fast-json-patch|jsonc-parser|@zxcvbn-ts)'] },
+      to: {
+        pathNot: [at('(core|contracts)/'), 'node_modules/(zod|fast-json-patch|jsonc-parser|@zxcvbn-ts)'],
+      },
     },
     layer('app-never-server', 'app/', ['app/', 'core/', 'contracts/']),
     layer('api-calls-services', 'server/api/', [
