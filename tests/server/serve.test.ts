@@ -1,5 +1,5 @@
-import { spawn, execFileSync } from 'node:child_process'
-import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
+import { spawn } from 'node:child_process'
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import postgres from 'postgres'
@@ -140,8 +140,8 @@ describe('when something dies', () => {
     const { app, child } = await start('demo', await freshDatabase())
     await eventually(health(app), isUp, 60_000)
     const signed = await client(app)('POST', '/api/sign-in', DEMO_PEOPLE[1])
-    const [server = ''] = execFileSync('pgrep', ['-P', String(child.pid)], { encoding: 'utf8' }).split('\n')
-    process.kill(Number(server), 'SIGKILL')
+    const children = readFileSync(`/proc/${child.pid}/task/${child.pid}/children`, 'utf8')
+    process.kill(Number(children.trim().split(' ')[0]), 'SIGKILL')
     await eventually(health(app), (status) => !isUp(status))
     await eventually(health(app), isUp, 60_000)
     expect((await client(app, cookiesOf(signed))('GET', '/api/me')).status).toBe(200)
