@@ -60,7 +60,7 @@ const SOURCES = [
 export async function ensureBuilt() {
   const wanted = hashOf(SOURCES)
   if (stampOf('build') === wanted && existsSync(join(ROOT, '.output/server/index.mjs'))) return
-  say('Building (about half a minute) …')
+  say('Building (two to three minutes) …')
   const { code, output } = await node('node_modules/nuxt/bin/nuxt.mjs', ['build'], { quiet: true })
   if (code !== 0) throw new Stop(`the build failed:\n${output.split('\n').slice(-25).join('\n')}`, 6)
   setStamp('build', wanted)
