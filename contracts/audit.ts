@@ -3,7 +3,7 @@ import { line } from '#core/schema'
 
 // Who did what that matters later.
 
-export const DEEDS = [
+export const AUDIT_ACTIONS = [
   'signed-in',
   'sign-in-refused',
   'signed-out',
@@ -16,8 +16,9 @@ export const DEEDS = [
   'link-made',
   'site-made',
   'site-archived',
+  'site-unarchived',
   'site-deleted',
-  'site-brought-back',
+  'site-restored',
   'site-purged',
   'plan-restored',
   'key-made',
@@ -26,19 +27,20 @@ export const DEEDS = [
   'passphrase-set',
   'passphrase-shown',
   'device-claimed',
+  'list-claimed',
   'device-released',
   'device-replaced',
   'lab-switched',
   'exported',
   'audit-exported',
 ] as const
-export type Deed = (typeof DEEDS)[number]
+export type AuditAction = (typeof AUDIT_ACTIONS)[number]
 
 export interface AuditLine {
   readonly id: number
   readonly at: string
   readonly who: string
-  readonly what: Deed
+  readonly what: AuditAction
   /** Slug; empty for what is of no site. */
   readonly site: string
   readonly subject: string
@@ -49,7 +51,7 @@ export const auditQuerySchema = z.strictObject({
   /** Lines older than the one with this id. */
   before: z.coerce.number().int().min(1).max(Number.MAX_SAFE_INTEGER).optional(),
   who: line(80, 1).optional(),
-  what: z.enum(DEEDS).optional(),
+  what: z.enum(AUDIT_ACTIONS).optional(),
   site: line(80, 1).optional(),
 })
 export type AuditQuery = z.infer<typeof auditQuerySchema>

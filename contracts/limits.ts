@@ -3,6 +3,9 @@
 /** Longest JPEG of a step, bytes; browsers scale it down before. */
 export const MOST_PHOTO_BYTES = 400_000
 
+/** Lines of the audit that are told at once. */
+export const AUDIT_PAGE = 100
+
 /** Characters of a password; NIST SP 800-63B, 5.1.1, wants at least 8, and at least 64 allowed (from memory). */
 export const LEAST_PASSWORD = 10
 export const MOST_PASSWORD = 200

@@ -1,4 +1,4 @@
-import type { Deed } from '#contracts/audit'
+import type { AuditAction } from '#contracts/audit'
 
 // What is written down of who did it: the one place. Routes that are not listed leave no line.
 
@@ -8,86 +8,74 @@ export interface Asked {
   readonly told: Readonly<Record<string, unknown>>
   readonly answer: unknown
 }
-interface Audited {
-  readonly what: Deed
-  /** To or with what it was done. */
-  readonly subject: (asked: Asked) => string
-}
+/** What is written down of a request: what it did, and to or with what. */
+type Audited = (asked: Asked) => { readonly what: AuditAction; readonly subject: string }
 
-const text = (value: unknown): string => (typeof value === 'string' ? value : '')
-const of = (holder: unknown, ...path: readonly string[]): string =>
-  text(
-    path.reduce((node, key) => (node as Readonly<Record<string, unknown>> | null | undefined)?.[key], holder),
-  )
+const fieldOf = (holder: unknown, name: string): unknown =>
+  typeof holder === 'object' && holder !== null
+    ? (holder as Readonly<Record<string, unknown>>)[name]
+    : undefined
 
-const nothing = () => ''
+/** What is a text or a number, one after the other. */
+const words = (...values: readonly unknown[]): string =>
+  values
+    .flatMap((value) => (typeof value === 'string' || typeof value === 'number' ? [String(value)] : []))
+    .filter((text) => text !== '')
+    .join(', ')
+
+type Subject = (asked: Asked) => string
+const nothing: Subject = () => ''
 const told =
-  (...names: readonly string[]) =>
-  (asked: Asked) =>
-    names
-      .map((name) => text(asked.told[name]))
-      .filter((word) => word !== '')
-      .join(' ')
-const param = (name: string) => (asked: Asked) => asked.params[name] ?? ''
+  (...names: readonly string[]): Subject =>
+  (asked) =>
+    words(...names.map((name) => asked.told[name]))
+const param =
+  (name: string): Subject =>
+  ({ params }) =>
+    params[name] ?? ''
 const answered =
-  (...path: readonly string[]) =>
-  (asked: Asked) =>
-    of(asked.answer, ...path)
+  (...names: readonly string[]): Subject =>
+  ({ answer }) =>
+    words(...names.map((name) => fieldOf(answer, name)))
+const does =
+  (what: AuditAction, subject: Subject = nothing): Audited =>
+  (asked) => ({ what, subject: subject(asked) })
 
-const person = param('person')
 const SITE = '/api/sites/:site'
 
 export const AUDITED: Readonly<Record<string, Audited>> = {
-  'POST /api/sign-in': { what: 'signed-in', subject: nothing },
-  'POST /api/sign-out': { what: 'signed-out', subject: nothing },
-  'POST /api/join': { what: 'joined', subject: nothing },
-  'POST /api/join/first': { what: 'joined', subject: nothing },
-  'POST /api/me/password': { what: 'password-changed', subject: nothing },
-  'DELETE /api/me/sessions': { what: 'sessions-ended', subject: nothing },
-  'DELETE /api/me/sessions/:session': { what: 'sessions-ended', subject: nothing },
-  'POST /api/people': {
-    what: 'person-added',
-    subject: (asked) => `${told('name')(asked)}, ${told('role')(asked)}`,
-  },
-  'PATCH /api/people/:person': {
-    what: 'person-changed',
-    subject: ({ answer }) => `${of(answer, 'name')}, ${of(answer, 'role')}, ${of(answer, 'state')}`,
-  },
-  'DELETE /api/people/:person': {
-    what: 'person-removed',
-    subject: (asked) => answered('name')(asked) || person(asked),
-  },
-  'POST /api/people/:person/link': {
-    what: 'link-made',
-    subject: (asked) => answered('name')(asked) || person(asked),
-  },
-  'POST /api/sites': { what: 'site-made', subject: answered('slug') },
-  [`POST ${SITE}/copy`]: { what: 'site-made', subject: answered('slug') },
-  'POST /api/templates/:template/site': { what: 'site-made', subject: answered('slug') },
-  [`POST ${SITE}/archive`]: {
-    what: 'site-archived',
-    subject: (asked) => (asked.told['isArchived'] === false ? 'brought back' : ''),
-  },
-  [`POST ${SITE}/delete`]: { what: 'site-deleted', subject: told('name') },
-  'POST /api/deleted-sites/:site/restore': { what: 'site-brought-back', subject: answered('name') },
-  'DELETE /api/deleted-sites/:site': { what: 'site-purged', subject: nothing },
-  [`POST ${SITE}/restore`]: {
-    what: 'plan-restored',
-    subject: (asked) => `revision ${String(asked.told['revision'])}`,
-  },
-  [`POST ${SITE}/keys`]: { what: 'key-made', subject: told('owner') },
-  [`POST ${SITE}/keys/take`]: { what: 'key-taken', subject: told('owner') },
-  [`POST ${SITE}/keys/show`]: { what: 'key-shown', subject: told('owner') },
-  [`POST ${SITE}/passphrases`]: { what: 'passphrase-set', subject: told('ssid') },
-  [`POST ${SITE}/passphrases/show`]: { what: 'passphrase-shown', subject: told('ssid') },
-  [`POST ${SITE}/claims`]: { what: 'device-claimed', subject: told('serial', 'deviceId') },
-  [`POST ${SITE}/claim-list`]: { what: 'device-claimed', subject: () => 'by a list' },
-  [`DELETE ${SITE}/claims/:serial`]: { what: 'device-released', subject: param('serial') },
-  [`POST ${SITE}/claims/:serial/replace`]: {
-    what: 'device-replaced',
-    subject: (asked) => `${param('serial')(asked)} by ${told('serial')(asked)}`,
-  },
-  [`POST ${SITE}/lab/power`]: { what: 'lab-switched', subject: told('serial', 'action') },
-  [`GET ${SITE}/export/:file`]: { what: 'exported', subject: param('file') },
-  'GET /api/audit/export': { what: 'audit-exported', subject: nothing },
+  'POST /api/sign-in': does('signed-in'),
+  'POST /api/sign-out': does('signed-out'),
+  'POST /api/join': does('joined'),
+  'POST /api/join/first': does('joined'),
+  'POST /api/me/password': does('password-changed'),
+  'DELETE /api/me/sessions': does('sessions-ended'),
+  'DELETE /api/me/sessions/:session': does('sessions-ended'),
+  'POST /api/people': does('person-added', told('name', 'role')),
+  'PATCH /api/people/:person': does('person-changed', answered('name', 'role', 'state')),
+  'DELETE /api/people/:person': does('person-removed', answered('name')),
+  'POST /api/people/:person/link': does('link-made', answered('name')),
+  'POST /api/sites': does('site-made', answered('slug')),
+  [`POST ${SITE}/copy`]: does('site-made', answered('slug')),
+  'POST /api/templates/:template/site': does('site-made', answered('slug')),
+  [`POST ${SITE}/archive`]: (asked) =>
+    does(asked.told['isArchived'] === true ? 'site-archived' : 'site-unarchived')(asked),
+  [`POST ${SITE}/delete`]: does('site-deleted', told('name')),
+  'POST /api/deleted-sites/:site/restore': does('site-restored', answered('name')),
+  'DELETE /api/deleted-sites/:site': does('site-purged'),
+  [`POST ${SITE}/restore`]: does('plan-restored', told('revision')),
+  [`POST ${SITE}/keys`]: does('key-made', told('owner')),
+  [`POST ${SITE}/keys/take`]: does('key-taken', told('owner')),
+  [`POST ${SITE}/keys/show`]: does('key-shown', told('owner')),
+  [`POST ${SITE}/passphrases`]: does('passphrase-set', told('ssid')),
+  [`POST ${SITE}/passphrases/show`]: does('passphrase-shown', told('ssid')),
+  [`POST ${SITE}/claims`]: does('device-claimed', told('serial', 'deviceId')),
+  [`POST ${SITE}/claim-list`]: does('list-claimed'),
+  [`DELETE ${SITE}/claims/:serial`]: does('device-released', param('serial')),
+  [`POST ${SITE}/claims/:serial/replace`]: does('device-replaced', (asked) =>
+    words(asked.params['serial'], asked.told['serial']),
+  ),
+  [`POST ${SITE}/lab/power`]: does('lab-switched', told('serial', 'action')),
+  [`GET ${SITE}/export/:file`]: does('exported', param('file')),
+  'GET /api/audit/export': does('audit-exported'),
 }

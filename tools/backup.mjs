@@ -5,7 +5,14 @@ import { createRequire } from 'node:module'
 import { tmpdir } from 'node:os'
 import { join, resolve } from 'node:path'
 import { ensureDebian, ensurePackages, checkNode } from './install.mjs'
-import { databaseProgram, keepServerKey, serverKey, startKeptDatabase, startThrowAway } from './postgres.mjs'
+import {
+  databaseProgram,
+  hasOtherKey,
+  keepServerKey,
+  serverKey,
+  startKeptDatabase,
+  startThrowAway,
+} from './postgres.mjs'
 import { run } from './run.mjs'
 import { say, Stop } from './say.mjs'
 
@@ -53,8 +60,15 @@ function openKey(sealed, text) {
   }
 }
 
-async function must(doing, name, args) {
-  const { code, output } = await databaseProgram(name, args)
+/**
+ * Runs a program on a database. The password goes by the environment: everybody may read what a program was called
+ * with.
+ */
+async function must(doing, name, url, args) {
+  const address = new URL(url)
+  const env = { PGPASSWORD: decodeURIComponent(address.password) }
+  address.password = ''
+  const { code, output } = await databaseProgram(name, [...args, `--dbname=${address.href}`], env)
   if (code !== 0) throw new Stop(`${doing} failed: ${output.trim().split('\n').at(-1)}`, 3)
 }
 
@@ -83,23 +97,22 @@ async function countRows(sql) {
 const dump = (url, file) =>
   atOneMoment(url, async (sql) => {
     const [{ snapshot }] = await sql`select pg_export_snapshot() as snapshot`
-    await must('Writing the database', 'pg_dump', [
+    await must('Writing the database', 'pg_dump', url, [
       '--format=custom',
       `--snapshot=${snapshot}`,
       // Jobs that wait are put there anew at the next start.
       '--exclude-schema=pgboss',
       `--file=${file}`,
-      url,
     ])
     return countRows(sql)
   })
 
+/** All of it or nothing. */
 const load = (url, file) =>
-  must('Reading the database of the backup', 'pg_restore', [
-    '--exit-on-error',
+  must('Reading the database of the backup', 'pg_restore', url, [
+    '--single-transaction',
     '--no-owner',
     '--no-privileges',
-    `--dbname=${url}`,
     file,
   ])
 
@@ -199,8 +212,16 @@ export async function restore(name) {
       if (process.getuid?.() === 0) await run('chown', ['-R', 'postgres:', folder], { quiet: true })
       const manifest = readManifest(folder)
       const key = openKey(readFileSync(join(folder, 'server.key.sealed'), 'utf8'), text)
-      await load(database.url, join(folder, 'database.dump'))
+      if (hasOtherKey('serve', key))
+        throw new Stop(
+          'The key of another installation lies in this folder of data; nothing was changed. Set MAST_DATA.',
+        )
       keepServerKey('serve', key)
+      await load(database.url, join(folder, 'database.dump'))
+      if (process.env.NUXT_SESSION_PASSWORD && process.env.NUXT_SESSION_PASSWORD !== key)
+        say(
+          'NUXT_SESSION_PASSWORD is another key than that of the backup: without it nothing sealed can be opened.',
+        )
       const { madeAt, rows } = manifest
       say(`Restored, as it was ${madeAt.slice(0, 16)}Z: ${rows.sites} sites, ${rows.people} people.`)
       say('Start it by ./mast serve')

@@ -12,7 +12,7 @@ const WELL_MS = 60_000
 const LOOK_EVERY_MS = 5000
 
 /** Signals that ask for an end, as one promise. */
-export const stopAsked = () =>
+const stopAsked = () =>
   new Promise((resolve) =>
     ['SIGINT', 'SIGTERM', 'SIGHUP'].forEach((signal) => process.on(signal, () => resolve(0))),
   )

@@ -12,11 +12,11 @@ import { Stop } from './say.mjs'
 
 const asRoot = () => process.getuid?.() === 0
 /** One of PostgreSQL's programs, run to its end. */
-export const databaseProgram = (name, args) => {
+export const databaseProgram = (name, args, env = {}) => {
   const full = join(postgresBin(), name)
   return asRoot()
-    ? run('runuser', ['-u', 'postgres', '--', full, ...args], { cwd: '/', quiet: true })
-    : run(full, args, { cwd: '/', quiet: true })
+    ? run('runuser', ['-u', 'postgres', '--', full, ...args], { cwd: '/', quiet: true, env })
+    : run(full, args, { cwd: '/', quiet: true, env })
 }
 
 /** A port nobody listens on at the moment. */
@@ -162,6 +162,12 @@ export async function startThrowAway() {
 function keyPlace(kind) {
   const folder = kind === 'demo' ? join(ROOT, '.mast') : dataFolder(kind)
   return { folder, file: join(folder, kind === 'demo' ? 'session.key' : 'server.key') }
+}
+
+/** Whether there is a key of another installation where ours would lie. */
+export function hasOtherKey(kind, key) {
+  const { file } = keyPlace(kind)
+  return existsSync(file) && readFileSync(file, 'utf8') !== key
 }
 
 /** Keeps a key that was brought back, for every start to come. */

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { mdiLinkVariant, mdiTableArrowDown } from '@mdi/js'
 import { watchDebounced } from '@vueuse/core'
-import { DEED_WORDS, checkWords, subjectWords } from '~/features/audit/words'
+import { ACTION_WORDS, checkWords } from '~/features/audit/words'
 import { useAudit } from '~/features/audit/audit'
 import HomeFrame from '~/shell/HomeFrame.vue'
 import { useSession } from '~/stores/session'
@@ -26,12 +26,12 @@ type Row = (typeof rows.value)[number]
 const columns: readonly Column<Row>[] = [
   { key: 'at', head: 'When', mono: true, get: ({ at }) => dateText(at) },
   { key: 'who', head: 'Who', strong: true, get: ({ who }) => who },
-  { key: 'what', head: 'What', wraps: true, get: ({ what }) => DEED_WORDS[what] },
-  { key: 'subject', head: 'Which', wraps: true, get: ({ what, subject }) => subjectWords(what, subject) },
+  { key: 'what', head: 'What', wraps: true, get: ({ what }) => ACTION_WORDS[what] },
+  { key: 'subject', head: 'Which', wraps: true, get: ({ subject }) => subject },
   { key: 'site', head: 'Site', wraps: true, get: ({ site }) => site },
   { key: 'address', head: 'From', mono: true, get: ({ address }) => address },
 ]
-const deeds = Object.entries(DEED_WORDS).map(([value, title]) => ({ value, title }))
+const deeds = Object.entries(ACTION_WORDS).map(([value, title]) => ({ value, title }))
 </script>
 
 <template>

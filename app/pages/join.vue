@@ -64,18 +64,13 @@ async function enter(): Promise<void> {
           Your name here is <b>{{ whom.name }}</b>; you sign in with it.
         </p>
         <p v-if="whom.kind === 'reset'" class="soft">Whoever is signed in as you will be signed out.</p>
-        <!-- What keeps passwords wants to know whose it is. -->
-        <input
-          class="sr"
-          name="username"
-          autocomplete="username"
-          aria-label="Name"
-          :value="whom.name"
-          readonly
-          tabindex="-1"
-        />
       </template>
-      <NewPassword v-model="password" v-model:good="isGood" :known="[whom.name || name]" />
+      <NewPassword
+        v-model="password"
+        v-model:good="isGood"
+        :whose="whom.name || name"
+        :carries-name="whom.kind !== 'first'"
+      />
       <p v-for="problem in problems" :key="problem.code" class="wrong-words" role="alert">
         Not kept: {{ reasonOf(problem) }}.
       </p>

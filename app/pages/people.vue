@@ -104,9 +104,4 @@ const isMe = ({ name }: Row) => name === session.me?.name
 .role {
   min-width: 150px;
 }
-.row-acts {
-  display: flex;
-  gap: 6px;
-  justify-content: flex-end;
-}
 </style>

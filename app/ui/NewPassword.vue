@@ -5,12 +5,21 @@ import { passwordWords } from '~/wording/passwords'
 /** A new password, judged while it is typed: what anybody who knows the person would try counts as known. */
 const password = defineModel<string>({ required: true })
 const good = defineModel<boolean>('good', { required: true })
-const { known, label = 'Password' } = defineProps<{ known: readonly string[]; label?: string }>()
+const {
+  whose,
+  label = 'Password',
+  carriesName = true,
+} = defineProps<{
+  /** Whose it will be. */
+  whose: string
+  label?: string
+  /** Carries the name in a field that nobody sees: what keeps passwords wants to know whose it is. */
+  carriesName?: boolean
+}>()
 const isShown = ref(false)
 const verdict = ref('')
 
-// By what they say: a list that is made anew at each drawing is not another.
-watch([password, () => known.join('\n')], async () => {
+watch([password, () => whose], async () => {
   const typed = password.value
   good.value = false
   if (typed.length < LEAST_PASSWORD) {
@@ -19,13 +28,23 @@ watch([password, () => known.join('\n')], async () => {
   }
   const { guessesOf } = await import('#contracts/guesses')
   if (typed !== password.value) return
-  const isHard = guessesOf(typed, ['Able Mast', ...known]) >= LEAST_GUESSES
+  const isHard = guessesOf(typed, ['Able Mast', whose]) >= LEAST_GUESSES
   good.value = isHard
   verdict.value = isHard ? passwordWords.fine : passwordWords.weak
 })
 </script>
 
 <template>
+  <input
+    v-if="carriesName"
+    class="sr"
+    name="username"
+    autocomplete="username"
+    aria-label="Name"
+    :value="whose"
+    readonly
+    tabindex="-1"
+  />
   <VTextField
     v-model="password"
     :label="label"

@@ -37,7 +37,6 @@ function channel<T>(name: string, missed: () => void) {
   }
 
   return {
-    isHeard: () => hasListened && listening !== undefined,
     listen,
     /** Inside a transaction it is told at its commit. */
     tell: async (queries: Queries, told: T): Promise<void> => {
@@ -74,8 +73,5 @@ export const { tell, hear } = news
 const ended = channel<readonly string[]>('mast_sessions', missed)
 export const { tell: tellEnded, hear: hearEnded } = ended
 
-/** Whether both are heard; where they are not, it is tried. */
-export async function hearsNews(): Promise<boolean> {
-  await Promise.all([news.listen(), ended.listen()])
-  return news.isHeard() && ended.isHeard()
-}
+/** Resolves once both are heard. */
+export const hearBoth = (): Promise<unknown> => Promise.all([news.listen(), ended.listen()])

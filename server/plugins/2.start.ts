@@ -6,13 +6,20 @@ import { loadDemo } from '#server/demo/load'
 import { settleLab, stopLab } from '#server/lab/stand-ins'
 import { closeDatabase, database } from '#server/platform/database'
 import { closeQueue } from '#server/platform/queue'
+import { startUpkeep } from '#server/jobs/upkeep'
 import { startJobs } from '#server/jobs/what-if'
 import { describeError } from '#server/platform/log'
 import { readiness } from '#server/platform/readiness'
 import { Refused } from '#server/platform/route'
 import { settings } from '#server/platform/settings'
 import { closeStreams } from '#server/platform/streams'
-import { checkAge, settleKind, StartRefused, welcomeFirst } from '#server/services/installation'
+import {
+  checkAge,
+  refuseOtherKind,
+  settleKind,
+  StartRefused,
+  welcomeFirst,
+} from '#server/services/installation'
 
 /** The migrations: beside the built server's entry, or in the source tree under development. */
 function migrationsFolder(): string {
@@ -37,6 +44,7 @@ async function prepare(): Promise<void> {
   await db.transaction(async (tx) => {
     await tx.execute(sql`select pg_advisory_xact_lock(${START_LOCK})`)
     await checkAge(tx, newestKnown(folder))
+    await refuseOtherKind(tx)
     await migrate(db, { migrationsFolder: folder })
     const isNew = await settleKind(tx)
     if (!settings().demo) await welcomeFirst(tx)
@@ -96,6 +104,7 @@ export default defineNitroPlugin((nitro) => {
     .then(() => {
       readiness.isReady = true
       void startJobs()
+      startUpkeep()
     })
     .catch(giveUp)
   nitro.hooks.hook('request', async () => {

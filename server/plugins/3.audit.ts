@@ -4,7 +4,10 @@ import { hearOutcomes, type Visitor } from '#server/platform/route'
 import { addressOf } from '#server/platform/visits'
 import { note } from '#server/services/audit'
 
-// Writes down who did what; what cannot be written down is not answered.
+// Writes down who did what. What cannot be written down is answered as a defect, so that somebody looks.
+
+/** The refusal that leaves a line; what is refused for being too much leaves none, or lines had no end. */
+const NOTED = 'sign-in-wrong'
 
 const nameIn = (value: unknown): string =>
   typeof value === 'object' && value !== null && 'name' in value ? String(value.name) : ''
@@ -26,12 +29,12 @@ export default defineNitroPlugin(() =>
     const site = params['site'] ?? ''
     const address = addressOf(event)
     if ('refused' in outcome) {
-      if (key !== 'POST /api/sign-in' || Object.keys(told).length === 0) return
-      await note({ who: nameIn(told), what: 'sign-in-refused', site, subject: outcome.refused, address })
+      if (outcome.refused === NOTED)
+        await note({ who: nameIn(told), what: 'sign-in-refused', site, subject: '', address })
       return
     }
     const { answer } = outcome
-    const subject = audited.subject({ params, told, answer })
-    await note({ who: visitor?.name ?? nameIn(answer), what: audited.what, site, subject, address })
+    const { what, subject } = audited({ params, told, answer })
+    await note({ who: visitor?.name ?? nameIn(answer), what, site, subject, address })
   }),
 )

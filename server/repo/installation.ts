@@ -4,7 +4,14 @@ import type { Queries } from '#server/platform/database'
 
 export type InstallationKind = (typeof installation.$inferSelect)['kind']
 
+/** False in a database that no program, or an older one alone, has prepared. */
+async function hasTable(queries: Queries, name: string): Promise<boolean> {
+  const [row] = await queries.execute<{ name: string | null }>(sql`select to_regclass(${name})::text as name`)
+  return row?.name != null
+}
+
 export async function kindOf(queries: Queries): Promise<InstallationKind | null> {
+  if (!(await hasTable(queries, 'public.installation'))) return null
   const [row] = await queries.select().from(installation)
   return row?.kind ?? null
 }
@@ -15,10 +22,7 @@ export async function setKind(queries: Queries, kind: InstallationKind, since: D
 
 /** When the newest migration that the database has was written, ms; 0 for an empty database. */
 export async function newestMigration(queries: Queries): Promise<number> {
-  const [there] = await queries.execute<{ name: string | null }>(
-    sql`select to_regclass('drizzle.__drizzle_migrations')::text as name`,
-  )
-  if (!there?.name) return 0
+  if (!(await hasTable(queries, 'drizzle.__drizzle_migrations'))) return 0
   const [row] = await queries.execute<{ newest: string | null }>(
     sql`select max(created_at)::text as newest from drizzle.__drizzle_migrations`,
   )

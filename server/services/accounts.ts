@@ -8,6 +8,7 @@ import { database, type Queries } from '#server/platform/database'
 import { hashPassword, isRightPassword, nobodysHash } from '#server/platform/passwords'
 import { refused, type Visitor } from '#server/platform/route'
 import * as repo from '#server/repo/people'
+import { countTry, tooManyTries } from './guessing'
 import { endSessions, openSession, type From } from './sessions'
 
 /** Time for somebody to open the link that they were given (practice). */
@@ -15,7 +16,6 @@ const LINK_MS = 3 * 24 * 3_600_000
 const MOST_PEOPLE = 2000
 /** Guesses at one's own password by whoever sits at an open session (practice). */
 const MOST_TRIES = 10
-const FORGET_MS = 15 * 60_000
 
 const hashOf = (token: string): string => createHash('sha256').update(token).digest('hex')
 
@@ -170,10 +170,9 @@ export async function joinFirst(token: string, name: string, password: string, f
 
 /** Changes one's own password; one's other sessions end. */
 export async function changePassword(visitor: Visitor, current: string, wanted: string): Promise<void> {
-  await checkPassword(wanted, [visitor.name])
   const tries = `own ${visitor.personId}`
-  const count = await repo.countTry(database(), tries, now(), new Date(now().getTime() - FORGET_MS))
-  if (count > MOST_TRIES) throw refused(429, 'too-many-tries', '', { minutes: FORGET_MS / 60_000 })
+  if ((await countTry(database(), tries)) > MOST_TRIES) throw tooManyTries()
+  await checkPassword(wanted, [visitor.name])
   const passwordHash = await hashPassword(wanted)
   await database().transaction(async (tx) => {
     const person = await personOf(tx, visitor.personId)

@@ -1,4 +1,5 @@
-import type { AuditCheck, AuditLine, AuditQuery, Deed } from '#contracts/audit'
+import type { AuditCheck, AuditLine, AuditQuery, AuditAction } from '#contracts/audit'
+import { AUDIT_PAGE } from '#contracts/limits'
 import { printableLine } from '#core/format'
 import { now } from '#server/platform/clock'
 import { csvText } from '#server/platform/csv'
@@ -6,7 +7,6 @@ import { database } from '#server/platform/database'
 import { chainHash } from '#server/platform/secrets'
 import { addLine, linesAfter, linesBefore, type AuditRow, type NewAuditRow } from '#server/repo/audit'
 
-const MOST_LISTED = 100
 const BATCH = 5000
 /** Most lines of an export. */
 const MOST_EXPORTED = 200_000
@@ -14,7 +14,7 @@ const MOST_TEXT = 200
 
 export interface Done {
   readonly who: string
-  readonly what: Deed
+  readonly what: AuditAction
   readonly site: string
   readonly subject: string
   readonly address: string
@@ -35,14 +35,14 @@ const lineOf = ({ id, at, who, what, site, subject, address }: AuditRow): AuditL
   id,
   at: at.toISOString(),
   who,
-  what: what as Deed,
+  what: what as AuditAction,
   site,
   subject,
   address,
 })
 
 export const listAudit = async (query: AuditQuery): Promise<AuditLine[]> =>
-  (await linesBefore(database(), query, MOST_LISTED)).map(lineOf)
+  (await linesBefore(database(), query, AUDIT_PAGE)).map(lineOf)
 
 /** Every line, oldest first, in batches. */
 async function* allLines(): AsyncGenerator<AuditRow> {

@@ -8,16 +8,14 @@ import { firstLink, makeFirst } from './accounts'
 /** Why a start is refused; the message is for whoever started it. */
 export class StartRefused extends Error {}
 
-/**
- * Settles whose database it is: a demo's, whose passwords are known to everybody, or somebody's own.
- * @returns whether it is new
- * @throws StartRefused where it belongs to the other sort
- */
-export async function settleKind(queries: Queries): Promise<boolean> {
-  const wanted = settings().demo ? 'demo' : 'serve'
-  const known = await repo.kindOf(queries)
-  // Before there was a choice there were demos alone.
-  const kind = known ?? ((await countPeople(queries)) > 0 ? 'demo' : wanted)
+const wantedKind = (): repo.InstallationKind => (settings().demo ? 'demo' : 'serve')
+
+/** @throws StartRefused where a database is known to belong to the other sort: nothing of it is touched */
+export const refuseOtherKind = async (queries: Queries): Promise<void> =>
+  mustBeWanted((await repo.kindOf(queries)) ?? wantedKind())
+
+function mustBeWanted(kind: repo.InstallationKind): void {
+  const wanted = wantedKind()
   if (kind === 'demo' && wanted === 'serve')
     throw new StartRefused(
       'this database belongs to a demo, whose passwords everybody knows: ' +
@@ -27,8 +25,21 @@ export async function settleKind(queries: Queries): Promise<boolean> {
     throw new StartRefused(
       'this database belongs to real people: a demo needs one of its own (DATABASE_URL or MAST_DATA)',
     )
-  if (known === null) await repo.setKind(queries, kind, now())
-  return known === null && (await countPeople(queries)) === 0
+}
+
+/**
+ * Settles whose database it is: a demo's, whose passwords are known to everybody, or somebody's own.
+ * @returns whether it is new
+ * @throws StartRefused where it belongs to the other sort
+ */
+export async function settleKind(queries: Queries): Promise<boolean> {
+  if ((await repo.kindOf(queries)) !== null) return false
+  // Before there was a choice there were demos alone.
+  const isNew = (await countPeople(queries)) === 0
+  const kind = isNew ? wantedKind() : 'demo'
+  mustBeWanted(kind)
+  await repo.setKind(queries, kind, now())
+  return isNew
 }
 
 /** @throws StartRefused where a newer Able Mast has changed the database */

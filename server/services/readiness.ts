@@ -1,13 +1,16 @@
 import { statfs } from 'node:fs/promises'
 import { tmpdir } from 'node:os'
 import { database } from '#server/platform/database'
-import { hearsNews } from '#server/platform/news'
+import { hearBoth } from '#server/platform/news'
 import { hasQueue } from '#server/platform/queue'
 import { kindOf } from '#server/repo/installation'
 
 /** Room for uploads and backups below which nothing more should be sent here, bytes. */
 const LEAST_FREE = 200_000_000
 const PATIENCE_MS = 2000
+
+/** Whether the database answers. */
+export const hasDatabase = async (): Promise<boolean> => (await kindOf(database())) !== null
 
 export interface Readiness {
   readonly database: boolean
@@ -30,8 +33,8 @@ async function hasRoom(): Promise<boolean> {
 /** What this process needs to serve somebody: whoever spreads work over several asks. */
 export async function readinessNow(): Promise<Readiness> {
   const [answers, news, jobs, disk] = await Promise.all([
-    inTime(kindOf(database()).then((kind) => kind !== null)),
-    inTime(hearsNews()),
+    inTime(hasDatabase()),
+    inTime(hearBoth().then(() => true)),
     inTime(hasQueue()),
     inTime(hasRoom()),
   ])

@@ -20,7 +20,6 @@ export interface From {
 /** Opens a session; the answer is its id, for the sealed cookie alone. */
 export async function openSession(queries: Queries, personId: number, from: From): Promise<string> {
   const [id, at] = [randomUUID(), now()]
-  await repo.forgetExpired(queries, at)
   await repo.addSession(queries, {
     id,
     personId,
@@ -48,6 +47,9 @@ function hearOfEnds(): void {
     })
     .catch(() => (hearing = undefined))
 }
+
+/** Removes sessions that have ended by themselves. */
+export const forgetExpired = (): Promise<void> => repo.forgetExpired(database(), now())
 
 /** Whose session it is, and what they may do by now; null where it has ended. */
 export async function visitorBy(sessionId: string): Promise<Visitor | null> {

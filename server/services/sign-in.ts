@@ -1,25 +1,27 @@
 import type { Me } from '#contracts/api'
-import { now } from '#server/platform/clock'
 import { database } from '#server/platform/database'
 import { isRightPassword, nobodysHash } from '#server/platform/passwords'
 import { refused } from '#server/platform/route'
 import { knownDeviceProof, sameText } from '#server/platform/secrets'
-import { countTry, forgetFailures, personNamed, uncountTry, type Person } from '#server/repo/people'
+import { forgetFailures, personNamed, uncountTry, type Person } from '#server/repo/people'
+import { countTry, tooManyTries } from './guessing'
 import { openSession, type From } from './sessions'
 
-const FORGET_MS = 15 * 60_000
 /**
  * Tries before all further ones are refused for a while (practice): of one name from one address, from one address,
- * and of one name from anywhere. A device on which somebody signed in before is never refused.
+ * and of one name from anywhere. A device on which somebody signed in before is not held up by what others try: its
+ * own tries alone count.
  */
 const MOST_BY_PAIR = 10
 const MOST_BY_ADDRESS = 60
 const MOST_BY_NAME = 200
+const MOST_BY_DEVICE = 20
 const FIRST_DELAY_MS = 300
 const MOST_DELAY_MS = 3000
 
-const isKnown = (person: Person | null, proof: string | undefined): boolean =>
-  person?.passwordHash != null &&
+/** Whether a device is one on which this person signed in before. */
+const isKnown = (person: Person, proof: string | undefined): boolean =>
+  person.passwordHash !== null &&
   proof !== undefined &&
   sameText(proof, knownDeviceProof(person.id, person.passwordHash))
 
@@ -42,18 +44,22 @@ export async function signIn(
   proof: string | undefined,
 ): Promise<SignedIn> {
   const db = database()
-  const since = new Date(now().getTime() - FORGET_MS)
   const called = name.toLowerCase()
   const [pair, address] = [`pair ${called} ${from.address}`, `address ${from.address}`]
-  const byPair = await countTry(db, pair, now(), since)
-  const byAddress = await countTry(db, address, now(), since)
-  const byName = await countTry(db, `name ${called}`, now(), since)
   const person = await personNamed(db, name)
-  const isGuessing = byPair > MOST_BY_PAIR || byAddress > MOST_BY_ADDRESS || byName > MOST_BY_NAME
-  if (isGuessing && !isKnown(person, proof))
-    throw refused(429, 'too-many-tries', '', { minutes: FORGET_MS / 60_000 })
+  const device = person && isKnown(person, proof) ? `device ${person.id}` : null
+  const byAddress = await countTry(db, address)
+  // Nothing more is written down for whoever tries one name after another.
+  if (!device && byAddress > MOST_BY_ADDRESS) throw tooManyTries()
+  const byPair = await countTry(db, pair)
+  const byName = await countTry(db, `name ${called}`)
+  const isTooMany = device
+    ? (await countTry(db, device)) > MOST_BY_DEVICE
+    : byPair > MOST_BY_PAIR || byName > MOST_BY_NAME
+  if (isTooMany) throw tooManyTries()
   const isRight = await isRightPassword(person?.passwordHash ?? (await nobodysHash()), password)
   if (person?.passwordHash && isRight && !person.disabledAt) {
+    if (device) await forgetFailures(db, device)
     await forgetFailures(db, pair)
     await forgetFailures(db, `name ${called}`)
     await uncountTry(db, address)

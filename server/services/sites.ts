@@ -31,9 +31,12 @@ export async function deleteSite(slug: string, name: string, by: string): Promis
   })
 }
 
+/** Removes for good what was deleted long enough ago. */
+export const purgeOld = (): Promise<void> => repo.purgeSites(database(), new Date(now().getTime() - KEPT_MS))
+
 /** What can be brought back; what is older is gone by now. */
 export async function listDeleted(): Promise<DeletedSite[]> {
-  await repo.purgeSites(database(), new Date(now().getTime() - KEPT_MS))
+  await purgeOld()
   return repo.deletedSites(database())
 }
 

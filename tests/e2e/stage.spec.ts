@@ -256,3 +256,30 @@ test('a step that failed holds up what waits for it, and the rest goes on', asyn
   await page.getByRole('textbox', { name: 'Filter Steps' }).fill('mount boathouse ap')
   await expect(page.getByRole('grid', { name: 'Steps' })).not.toContainText('Waits for something')
 })
+
+test('cards show at once what was laid out last, before it is laid out anew', async ({ copy, browser }) => {
+  // Nothing stands between the page and the network, so that the worker can be kept away.
+  const context = await browser.newContext({ serviceWorkers: 'block' })
+  const page = await context.newPage()
+  await signIn(page, 'Planner')
+  await page.goto(`/sites/${copy}/field-cards`)
+  await expect(page.getByRole('article')).toBeVisible()
+  const isKept = (slug: string) =>
+    page.evaluate(
+      (wanted) =>
+        new Promise<boolean>((resolve) => {
+          const opening = indexedDB.open('kept-answers')
+          opening.onsuccess = () => {
+            const keys = opening.result.transaction('answers').objectStore('answers').getAllKeys()
+            keys.onsuccess = () => resolve(keys.result.some((key) => String(key).endsWith(wanted)))
+          }
+        }),
+      `sites/${slug}/timetable`,
+    )
+  await expect.poll(() => isKept(copy), { timeout: 30_000 }).toBe(true)
+  const first = await page.getByRole('article').getByRole('heading').first().textContent()
+  await page.route('**/schedule.worker*', (route) => route.abort())
+  await page.reload()
+  await expect(page.getByRole('article').getByRole('heading').first()).toHaveText(first ?? '')
+  await context.close()
+})

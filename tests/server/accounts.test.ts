@@ -2,6 +2,7 @@ import postgres from 'postgres'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import type { LinkFor, OneTimeLink, PersonLine, SessionLine } from '#contracts/accounts'
 import type { Me } from '#contracts/api'
+import { guessesOf } from '#contracts/guesses'
 import type { Role } from '#contracts/roles'
 import {
   client,
@@ -267,6 +268,14 @@ describe('a session', () => {
   })
 })
 
+describe('a password that takes long to judge', () => {
+  it('holds up nobody: what comes after 64 characters is not judged', () => {
+    // Words that look like many others, one after the other: 2.7 s for 200 characters where all are judged.
+    const slow = 'p4$$w0rd'.repeat(25)
+    expect(guessesOf(slow, [])).toBe(guessesOf(slow.slice(0, 64), []))
+  })
+})
+
 describe('while somebody guesses a password', () => {
   it('its owner comes in from a device that is known, and nobody else from there', async () => {
     const { name } = await member()
@@ -277,6 +286,9 @@ describe('while somebody guesses a password', () => {
     expect((await attempt(PASSWORD)).status).toBe(429)
     expect((await attempt(PASSWORD, { cookie })).status).toBe(200)
     expect((await attempt('a guess', { cookie })).status).toBe(401)
+    // It does not let whoever has it in his hands guess without end either.
+    const tried = await Promise.all(Array.from({ length: 25 }, () => attempt('a guess', { cookie })))
+    expect(tried.filter(({ status }) => status === 429).length).toBeGreaterThanOrEqual(5)
     // A device is known for whoever signed in on it, and for nobody else.
     const another = await member()
     const theirs = cookiesOf(await nobody('POST', '/api/sign-in', { name: another.name, password: PASSWORD }))

@@ -90,6 +90,18 @@ describe('a backup', () => {
     expect(bent.code).toBe(3)
     expect(bent.said).toContain('is not what was written')
   })
+  it('leaves the key of another installation alone', async () => {
+    mkdirSync(join(scratch, 'fourth'))
+    writeFileSync(join(scratch, 'fourth/server.key'), 'the key of somebody else, of thirty-two letters')
+    const ashes = await freshDatabase()
+    const { code, said } = await mast('fourth', ashes, ['restore', file])
+    expect([code, said]).toEqual([1, expect.stringContaining('key of another installation')])
+    expect(keyOf('fourth')).toContain('somebody else')
+    const database = postgres(ashes, { max: 1 })
+    const [row] = await database`select count(*)::int as count from pg_tables where schemaname = 'public'`
+    await database.end()
+    expect(row?.['count']).toBe(0)
+  })
   it('is not laid over what is there', async () => {
     const { code, said } = await mast('first', app.databaseUrl, ['restore', file])
     expect(code).toBe(1)

@@ -27,15 +27,6 @@ async function change(): Promise<void> {
 <template>
   <form @submit.prevent="change">
     <h2>Password</h2>
-    <input
-      class="sr"
-      name="username"
-      autocomplete="username"
-      aria-label="Name"
-      :value="session.me?.name"
-      readonly
-      tabindex="-1"
-    />
     <VTextField
       v-model="current"
       label="Password until now"
@@ -48,7 +39,7 @@ async function change(): Promise<void> {
       v-model="wanted"
       v-model:good="isGood"
       label="New password"
-      :known="[session.me?.name ?? '']"
+      :whose="session.me?.name ?? ''"
     />
     <p v-for="problem in problems" :key="problem.code" class="wrong-words" role="alert">
       Not changed: {{ reasonOf(problem) }}.

@@ -1,9 +1,7 @@
 import type { AuditCheck, AuditLine } from '#contracts/audit'
+import { AUDIT_PAGE } from '#contracts/limits'
 import type { Problem } from '#core/util'
 import { api } from '~/stores/api'
-
-/** As many as the server tells at once: where it tells so many there may be more. */
-const PAGE = 100
 
 /** Lines of the audit, newest first, page by page, as they are asked for. */
 export function useAudit() {
@@ -21,13 +19,15 @@ export function useAudit() {
   async function ask(before: number | null): Promise<readonly AuditLine[] | null> {
     const asking = ++newest
     const query = new URLSearchParams()
-    for (const [key, value] of Object.entries({ ...wanted, before }))
-      if (value !== null && value !== '') query.set(key, String(value).trim())
+    for (const [key, value] of Object.entries({ ...wanted, before })) {
+      const text = String(value ?? '').trim()
+      if (text !== '') query.set(key, text)
+    }
     const answer = await api<readonly AuditLine[]>('GET', `audit?${query.toString()}`)
     if (asking !== newest) return null
     problems.value = answer.ok ? [] : answer.refusal.problems
     if (!answer.ok) return null
-    isMore.value = answer.value.length === PAGE
+    isMore.value = answer.value.length === AUDIT_PAGE
     return answer.value
   }
 

@@ -1,10 +1,10 @@
-import type { AuditCheck, Deed } from '#contracts/audit'
+import type { AuditCheck, AuditAction } from '#contracts/audit'
 import { count } from '~/wording/count'
 
 /** What each deed is called. */
-export const DEED_WORDS: Readonly<Record<Deed, string>> = {
+export const ACTION_WORDS: Readonly<Record<AuditAction, string>> = {
   'signed-in': 'signed in',
-  'sign-in-refused': 'was refused at sign-in',
+  'sign-in-refused': 'did not give the right password',
   'signed-out': 'signed out',
   'sessions-ended': 'signed out other browsers',
   joined: 'chose a password by a link',
@@ -15,8 +15,9 @@ export const DEED_WORDS: Readonly<Record<Deed, string>> = {
   'link-made': 'made a link for a person',
   'site-made': 'made a site',
   'site-archived': 'archived a site',
+  'site-unarchived': 'brought a site back from the archive',
   'site-deleted': 'deleted a site',
-  'site-brought-back': 'restored a deleted site',
+  'site-restored': 'restored a deleted site',
   'site-purged': 'deleted a site for good',
   'plan-restored': 'restored a revision',
   'key-made': 'made keys',
@@ -25,20 +26,13 @@ export const DEED_WORDS: Readonly<Record<Deed, string>> = {
   'passphrase-set': 'set a passphrase',
   'passphrase-shown': 'was shown a passphrase',
   'device-claimed': 'claimed a device',
+  'list-claimed': 'claimed devices by a list',
   'device-released': 'released a device',
   'device-replaced': 'replaced a device',
   'lab-switched': 'switched a device in the lab',
   exported: 'exported a file',
   'audit-exported': 'exported the audit',
 }
-
-/** Why a sign-in was refused. */
-const REFUSALS: Readonly<Record<string, string>> = {
-  'sign-in-wrong': 'name and password did not fit',
-  'too-many-tries': 'too many tries',
-}
-export const subjectWords = (what: Deed, subject: string): string =>
-  what === 'sign-in-refused' ? (REFUSALS[subject] ?? subject) : subject
 
 /** How much of the newest hash is enough to tell it from others. */
 const SHORT_HASH = 16

@@ -2,12 +2,13 @@
 import { mdiContentCopy } from '@mdi/js'
 import { useClipboard } from '@vueuse/core'
 import AppDialog from '~/ui/AppDialog.vue'
+import { openAbout } from '~/ui/opened'
 import { dateText } from '~/wording/adoption'
 import type { Handed } from './people'
 
 /** The link by which somebody chooses a password: it is shown this once. */
 const handed = defineModel<Handed | null>({ required: true })
-const isOpen = computed({ get: () => handed.value !== null, set: () => (handed.value = null) })
+const isOpen = openAbout(handed)
 const href = computed(() => (handed.value ? new URL(handed.value.link.path, location.origin).href : ''))
 const { copy, copied } = useClipboard({ source: href, legacy: true })
 </script>

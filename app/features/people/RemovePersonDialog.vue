@@ -1,11 +1,12 @@
 <script setup lang="ts">
 import type { PersonLine } from '#contracts/accounts'
 import AppDialog from '~/ui/AppDialog.vue'
+import { openAbout } from '~/ui/opened'
 
 /** Asks before a person is removed: that cannot be undone. */
 const leaving = defineModel<PersonLine | null>({ required: true })
 const { remove } = defineProps<{ remove: (person: PersonLine) => Promise<void> }>()
-const isOpen = computed({ get: () => leaving.value !== null, set: () => (leaving.value = null) })
+const isOpen = openAbout(leaving)
 
 async function confirm(): Promise<void> {
   const person = leaving.value

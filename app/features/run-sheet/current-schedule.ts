@@ -15,18 +15,21 @@ const EVERY_MS = 5 * 60_000
  */
 function useKeptTimetable(schedule: ReturnType<typeof useSchedule>): void {
   interface Kept {
+    /** Another build may know a timetable of another shape. */
+    readonly build: string
     readonly revision: number
     readonly timetable: Timetable
   }
   const plan = usePlan()
   const person = useSession().me?.name ?? ''
+  const { buildId: build } = useRuntimeConfig().app
   const path = () => `sites/${plan.slug}/timetable`
   watch(
     () => plan.slug,
     async (slug) => {
       const kept = await recall<Kept>(person, path())
-      if (kept && plan.slug === slug && plan.saved?.revision === kept.revision && plan.state === 'saved')
-        schedule.timetable ??= kept.timetable
+      if (!kept || kept.build !== build || plan.slug !== slug || plan.state !== 'saved') return
+      if (plan.saved?.revision === kept.revision) schedule.timetable ??= kept.timetable
     },
     { immediate: true },
   )
@@ -35,7 +38,7 @@ function useKeptTimetable(schedule: ReturnType<typeof useSchedule>): void {
     (isSeeking) => {
       const { timetable } = schedule
       if (isSeeking || !timetable || !plan.saved || plan.state !== 'saved') return
-      void keepAnswer(person, path(), { revision: plan.saved.revision, timetable } satisfies Kept)
+      void keepAnswer(person, path(), { build, revision: plan.saved.revision, timetable } satisfies Kept)
     },
   )
 }

@@ -2,12 +2,13 @@
 import type { SiteLine } from '#contracts/api'
 import type { Problem } from '#core/util'
 import AppDialog from '~/ui/AppDialog.vue'
+import { openAbout } from '~/ui/opened'
 import { reasonOf } from '~/wording/problems'
 
 /** Asks for the name of a site before it is deleted. */
 const site = defineModel<SiteLine | null>({ required: true })
 const { remove } = defineProps<{ remove: (site: SiteLine, name: string) => Promise<readonly Problem[]> }>()
-const isOpen = computed({ get: () => site.value !== null, set: () => (site.value = null) })
+const isOpen = openAbout(site)
 const name = ref('')
 const problems = shallowRef<readonly Problem[]>([])
 const field = useTemplateRef<{ focus: () => void }>('field')

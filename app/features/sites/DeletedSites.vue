@@ -3,6 +3,7 @@ import type { DeletedSite } from '#contracts/api'
 import type { Problem } from '#core/util'
 import { api } from '~/stores/api'
 import AppDialog from '~/ui/AppDialog.vue'
+import { openAbout } from '~/ui/opened'
 import DataTable from '~/ui/DataTable.vue'
 import type { Column } from '~/ui/columns'
 import { dateText } from '~/wording/adoption'
@@ -13,7 +14,7 @@ const emit = defineEmits<{ restored: [] }>()
 const deleted = shallowRef<readonly DeletedSite[]>([])
 const problems = shallowRef<readonly Problem[]>([])
 const going = shallowRef<DeletedSite | null>(null)
-const isGoing = computed({ get: () => going.value !== null, set: () => (going.value = null) })
+const isGoing = openAbout(going)
 
 async function read(): Promise<void> {
   const answer = await api<readonly DeletedSite[]>('GET', 'deleted-sites')
@@ -72,11 +73,3 @@ const columns: readonly Column<DeletedSite & { readonly id: string }>[] = [
     </AppDialog>
   </section>
 </template>
-
-<style scoped>
-.row-acts {
-  display: flex;
-  gap: 6px;
-  justify-content: flex-end;
-}
-</style>

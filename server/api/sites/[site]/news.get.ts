@@ -13,19 +13,23 @@ export default route(async (event) => {
   await currentPlan(slug)
   const stream = createEventStream(event)
   const close = () => void stream.close()
-  const deaf = await Promise.all([
-    hear((news) => {
-      if (news.site === slug || news.site === '') void stream.push(JSON.stringify({ ...news, site: slug }))
-    }),
-    hearEnded((ended) => {
-      if (ended.includes(sessionId)) close()
-    }),
-  ])
-  const leave = [...deaf, watchStream(stream), whenMissed(close)]
+  const leave: (() => void)[] = [watchStream(stream), whenMissed(close)]
+  const leaveAll = () => leave.forEach((one) => one())
+  try {
+    leave.push(
+      await hear((news) => {
+        if (news.site === slug || news.site === '') void stream.push(JSON.stringify({ ...news, site: slug }))
+      }),
+    )
+    leave.push(await hearEnded((ended) => void (ended.includes(sessionId) && close())))
+  } catch (error) {
+    leaveAll()
+    throw error
+  }
   const pulse = setInterval(() => void stream.push({ event: 'pulse', data: '' }), 25_000)
   stream.onClosed(() => {
     clearInterval(pulse)
-    for (const one of leave) one()
+    leaveAll()
   })
   void stream.push({ event: 'pulse', data: '' })
   return stream.send()
