@@ -2,8 +2,6 @@
 import { mdiCalendarExport, mdiPrinterOutline } from '@mdi/js'
 import { assumptionsOf, iCalendar, isBeforeDay, projectOf } from '#core/schedule'
 import { eventsOf } from './calendar'
-import CrewPanel from './CrewPanel.vue'
-import StepTable from './StepTable.vue'
 import TimelinePicture from './TimelinePicture.vue'
 import { useCurrentSchedule } from './current-schedule'
 import { timeText } from './times'
@@ -19,6 +17,8 @@ import { count } from '~/wording/count'
 
 const ChancePanel = defineAsyncComponent(() => import('./ChancePanel.vue'))
 const BenchPanel = defineAsyncComponent(() => import('./BenchPanel.vue'))
+const CrewPanel = defineAsyncComponent(() => import('./CrewPanel.vue'))
+const StepTable = defineAsyncComponent(() => import('./StepTable.vue'))
 
 /** Who does what, when, and what holds it up. */
 const plan = usePlan()
