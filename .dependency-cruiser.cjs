@@ -131,6 +131,7 @@ module.exports = {
       'core/',
       'server/db/',
       'server/platform/database.ts',
+      'server/platform/scope.ts',
     ]),
     {
       name: 'sql-only-in-repo',

@@ -6,24 +6,72 @@ import { ROLES, type Role } from './roles'
 // People of an installation, their sessions and the links by which they choose a password.
 
 const personName = line(80, 1).refine((name) => name.trim() === name, 'trimmed')
+const organisationName = personName
 const password = z.string().min(1).max(MOST_PASSWORD)
 
 export const signInSchema = z.strictObject({ name: line(80, 1), password })
-export const newPersonSchema = z.strictObject({ name: personName, role: z.enum(ROLES) })
-export const personChangeSchema = z.strictObject({
-  role: z.enum(ROLES).optional(),
-  isDisabled: z.boolean().optional(),
+/** Most single sites at which one person has a role of their own (practice). */
+export const MOST_SITE_ROLES = 200
+const siteRoles = z
+  .array(z.strictObject({ site: line(80, 1), role: z.enum(ROLES) }))
+  .max(MOST_SITE_ROLES)
+  .refine((all) => new Set(all.map(({ site }) => site)).size === all.length, 'duplicate')
+/** Null: at single sites alone. */
+const roleElsewhere = z.enum(ROLES).nullable()
+export const newPersonSchema = z.strictObject({
+  name: personName,
+  role: roleElsewhere,
+  sites: siteRoles.optional(),
 })
+export const personChangeSchema = z.strictObject({
+  role: roleElsewhere.optional(),
+  sites: siteRoles.optional(),
+  isDisabled: z.boolean().optional(),
+  isOperator: z.boolean().optional(),
+})
+export const organisationSchema = z.strictObject({ name: organisationName })
+/** An organisation, and who administers it first. */
+export const newOrganisationSchema = z.strictObject({ name: organisationName, administrator: personName })
+export const transferSchema = z.strictObject({ code: line(100, 1) })
 export const linkSchema = z.strictObject({ token: line(100, 1) })
 export const joinSchema = z.strictObject({ token: line(100, 1), password })
 /** The first person of an installation has no name yet. */
-export const firstPersonSchema = z.strictObject({ token: line(100, 1), name: personName, password })
+export const firstPersonSchema = z.strictObject({
+  token: line(100, 1),
+  name: personName,
+  organisation: organisationName,
+  password,
+})
 export const passwordChangeSchema = z.strictObject({ current: password, wanted: password })
+
+/** What somebody may do at one site, whatever they may elsewhere. */
+export interface SiteRoleLine {
+  readonly site: string
+  readonly name: string
+  readonly role: Role
+}
+
+export interface OrganisationLine {
+  readonly id: number
+  readonly name: string
+  readonly addedAt: string
+  readonly people: number
+  readonly sites: number
+}
+
+/** A code by which another organisation takes a site over. */
+export interface TransferCode {
+  readonly code: string
+  readonly expiresAt: string
+}
 
 export interface PersonLine {
   readonly id: number
   readonly name: string
-  readonly role: Role
+  /** At every site of the organisation; null for who is at single sites alone. */
+  readonly role: Role | null
+  readonly sites: readonly SiteRoleLine[]
+  readonly isOperator: boolean
   /** `invited`: has not chosen a password yet. */
   readonly state: 'invited' | 'active' | 'disabled'
   readonly addedAt: string

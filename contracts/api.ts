@@ -7,7 +7,7 @@ import { arePrintableLines, isPassphrase, isPublicKey } from '#core/format'
 import { line, type Plan, type DeviceId } from '#core/schema'
 import type { AcceptanceTest } from '#core/prove'
 import { MOST_PHOTO_BYTES } from './limits'
-import type { Role } from './roles'
+import type { Role, SiteRoles } from './roles'
 
 // What crosses the wire between the application and its server.
 
@@ -131,7 +131,12 @@ export interface StepRecord {
 
 export interface Me {
   readonly name: string
-  readonly role: Role
+  readonly organisation: string
+  /** At every site of the organisation; null for who is at single sites alone. */
+  readonly role: Role | null
+  readonly siteRoles: SiteRoles
+  /** Adds organisations. */
+  readonly isOperator: boolean
 }
 
 /** A plan that was kept for sites to come. */

@@ -1,25 +1,31 @@
 import { EDITORS, HANDS, ROLES, type Role } from '#contracts/roles'
 
 // Who may call what: the one place. A route that is not listed here is refused.
-// `open`: without a session; `device`: a device's own authentication, checked by its handler.
+// Roles are those at the site, where a route is about one. `signed-in`: whatever their role;
+// `operator`: who adds organisations; `open`: without a session; `device`: a device's own authentication, checked by
+// its handler.
 
-export type Access = readonly Role[] | 'open' | 'device'
+export type Access = readonly Role[] | 'signed-in' | 'operator' | 'open' | 'device'
 
 const ADMINISTRATOR: readonly Role[] = ['administrator']
 
 export const ACCESS: Readonly<Record<string, Access>> = {
   'POST /api/sign-in': 'open',
-  'POST /api/sign-out': ROLES,
+  'POST /api/sign-out': 'signed-in',
   'GET /api/health': 'open',
   'GET /api/ready': 'open',
   'POST /api/join/whom': 'open',
   'POST /api/join': 'open',
   'POST /api/join/first': 'open',
-  'GET /api/me': ROLES,
-  'POST /api/me/password': ROLES,
-  'GET /api/me/sessions': ROLES,
-  'DELETE /api/me/sessions': ROLES,
-  'DELETE /api/me/sessions/:session': ROLES,
+  'GET /api/me': 'signed-in',
+  'POST /api/me/password': 'signed-in',
+  'GET /api/me/sessions': 'signed-in',
+  'DELETE /api/me/sessions': 'signed-in',
+  'DELETE /api/me/sessions/:session': 'signed-in',
+  'GET /api/organisations': 'operator',
+  'POST /api/organisations': 'operator',
+  'DELETE /api/organisations/:organisation': 'operator',
+  'PATCH /api/organisation': ADMINISTRATOR,
   'GET /api/people': ADMINISTRATOR,
   'POST /api/people': ADMINISTRATOR,
   'PATCH /api/people/:person': ADMINISTRATOR,
@@ -31,11 +37,13 @@ export const ACCESS: Readonly<Record<string, Access>> = {
   'GET /api/deleted-sites': ADMINISTRATOR,
   'POST /api/deleted-sites/:site/restore': ADMINISTRATOR,
   'DELETE /api/deleted-sites/:site': ADMINISTRATOR,
-  'GET /api/sites': ROLES,
-  'GET /api/fleet': ROLES,
+  'POST /api/transfers': ADMINISTRATOR,
+  'GET /api/sites': 'signed-in',
+  'GET /api/fleet': 'signed-in',
   'POST /api/sites': EDITORS,
   'POST /api/sites/:site/archive': EDITORS,
   'POST /api/sites/:site/delete': ADMINISTRATOR,
+  'POST /api/sites/:site/transfer': ADMINISTRATOR,
   'POST /api/sites/:site/copy': EDITORS,
   'POST /api/sites/:site/template': EDITORS,
   'GET /api/templates': ROLES,
@@ -92,6 +100,15 @@ const ROUTES = Object.entries(ACCESS).map(([key, access]) => {
 
 const routeFor = (method: string, path: string) =>
   ROUTES.find((route) => route.method === method && route.path.test(path))
+
+/** Needed at the site and in the organisation: what they make, or give away, is the organisation's. */
+const ALSO_ELSEWHERE = [
+  'POST /api/sites/:site/transfer',
+  'POST /api/sites/:site/copy',
+  'POST /api/sites/:site/template',
+]
+export const isNeededElsewhere = (method: string, path: string): boolean =>
+  ALSO_ELSEWHERE.includes(routeFor(method, path)?.key ?? '')
 
 /** What a request needs; undefined where no route is listed. */
 export const accessFor = (method: string, path: string): Access | undefined => routeFor(method, path)?.access

@@ -59,7 +59,7 @@ async function benchApplication(core) {
   const server = startServer({
     host: '127.0.0.1',
     port,
-    databaseUrl: database.url,
+    database,
     sessionPassword: 'a-password-for-bench-of-32-letters',
     env: { MAST_DEMO: '1' },
   })

@@ -35,7 +35,7 @@ export async function demo() {
   const at = wanted()
   await prepare(at)
   const database = await startKeptDatabase('demo')
-  const options = { ...at, databaseUrl: database.url, sessionPassword: serverKey('demo'), env: DEMO }
+  const options = { ...at, database, sessionPassword: serverKey('demo'), env: DEMO }
   return keepUp(database, options, () => tellSignIns(`http://${at.host}:${at.port}`))
 }
 
@@ -44,7 +44,7 @@ export async function serve() {
   const at = wanted()
   await prepare(at)
   const database = await startKeptDatabase('serve')
-  const options = { ...at, databaseUrl: database.url, sessionPassword: serverKey('serve') }
+  const options = { ...at, database, sessionPassword: serverKey('serve') }
   const publicUrl = process.env.MAST_PUBLIC_URL
   return keepUp(database, options, () => {
     say(`\nAble Mast is at ${publicUrl ?? `http://${at.host}:${at.port}`}`)
@@ -65,7 +65,8 @@ export async function dev() {
   try {
     const env = {
       ...DEMO,
-      DATABASE_URL: database.url,
+      DATABASE_URL: database.serverUrl,
+      MAST_OWNER_URL: database.url,
       NUXT_SESSION_PASSWORD: serverKey('demo'),
       NUXT_SESSION_COOKIE_SECURE: 'false',
       MAST_SELF_URL: 'http://127.0.0.1:4180',

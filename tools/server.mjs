@@ -22,8 +22,12 @@ export function checkPort(host, port) {
   })
 }
 
-/** The built application as a child process. `ready` resolves at its first good answer. */
-export function startServer({ host, port, databaseUrl, sessionPassword, env = {} }) {
+/**
+ * The built application as a child process.
+ * @param database `url` by which its owner asks, `serverUrl` by which the server does
+ * @returns `ready` resolves at its first good answer
+ */
+export function startServer({ host, port, database, sessionPassword, env = {} }) {
   const child = spawn(process.execPath, [join(ROOT, '.output/server/index.mjs')], {
     // Its own greeting would say the address before the database was asked; what goes wrong it says on
     // standard error.
@@ -34,7 +38,8 @@ export function startServer({ host, port, databaseUrl, sessionPassword, env = {}
       NITRO_HOST: host,
       NITRO_PORT: String(port),
       NITRO_SHUTDOWN_TIMEOUT: '2000',
-      DATABASE_URL: databaseUrl,
+      DATABASE_URL: database.serverUrl,
+      MAST_OWNER_URL: database.url,
       NUXT_SESSION_PASSWORD: sessionPassword,
       // Over plain HTTP no browser would send it.
       NUXT_SESSION_COOKIE_SECURE:

@@ -137,7 +137,7 @@ async function browser() {
   const server = startServer({
     host: '127.0.0.1',
     port,
-    databaseUrl: database.url,
+    database,
     sessionPassword: 'a-password-for-tests-of-32-letters',
     env: { MAST_DEMO: '1', MAST_SILENCE_LIMIT_MS: '2500', MAST_LAB_SPEED: '120' },
   })

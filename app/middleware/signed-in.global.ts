@@ -2,6 +2,7 @@ import { useSession } from '~/stores/session'
 
 export default defineNuxtRouteMiddleware(async (to) => {
   const session = useSession()
+  session.here = String(to.params['site'] ?? '')
   // A one-time link is for whoever has it, signed in or not.
   if (to.path === '/join') return
   await session.load()

@@ -2,11 +2,13 @@
 import type { SiteLine, SiteSummary, TemplateSummary } from '#contracts/api'
 import { MOST_PLAN_BYTES, parsePlanText } from '#contracts/plan'
 import { useFileDialog } from '@vueuse/core'
-import { mdiFileImportOutline, mdiPlus } from '@mdi/js'
+import { mdiFileImportOutline, mdiPlus, mdiSwapHorizontal } from '@mdi/js'
 import type { Problem } from '#core/util'
 import DeletedSites from '~/features/sites/DeletedSites.vue'
 import DeleteSiteDialog from '~/features/sites/DeleteSiteDialog.vue'
 import SiteTable from '~/features/sites/SiteTable.vue'
+import TakeSiteDialog from '~/features/sites/TakeSiteDialog.vue'
+import TransferDialog from '~/features/sites/TransferDialog.vue'
 import HomeFrame from '~/shell/HomeFrame.vue'
 import NewSiteDialog from '~/features/sites/NewSiteDialog.vue'
 import { beginSite, firstSheetOf, readTemplates, type Beginning } from '~/features/sites/new-site'
@@ -35,6 +37,8 @@ const archived = computed(() => (sites.value ?? []).filter(({ isArchived }) => i
 
 const deleted = useTemplateRef<{ read: () => void }>('deleted')
 const leaving = shallowRef<SiteLine | null>(null)
+const moving = shallowRef<SiteLine | null>(null)
+const taking = ref(false)
 async function archive({ slug, isArchived }: SiteLine): Promise<void> {
   fileName.value = ''
   const answer = await api('POST', `sites/${encodeURIComponent(slug)}/archive`, { isArchived: !isArchived })
@@ -61,7 +65,7 @@ async function read(file: File | undefined): Promise<void> {
   }
   const answer = await api<SiteSummary>('POST', 'sites', { text })
   problems.value = answer.ok ? [] : answer.refusal.problems
-  if (answer.ok) await navigateTo(`/sites/${answer.value.slug}/${session.landing}`)
+  if (answer.ok) await navigateTo(`/sites/${answer.value.slug}/${session.landingAt(answer.value.slug)}`)
 }
 const creating = ref(false)
 const templates = shallowRef<readonly TemplateSummary[]>([])
@@ -89,6 +93,9 @@ async function create(beginning: Beginning): Promise<readonly Problem[]> {
         <template v-if="session.edits">
           <VBtn variant="flat" :prepend-icon="mdiPlus" @click="creating = true">New site</VBtn>
           <VBtn :prepend-icon="mdiFileImportOutline" @click="open()">Import a site file</VBtn>
+          <VBtn v-if="session.administers" :prepend-icon="mdiSwapHorizontal" @click="taking = true"
+            >Take over a site</VBtn
+          >
         </template>
       </span>
     </header>
@@ -99,6 +106,7 @@ async function create(beginning: Beginning): Promise<readonly Problem[]> {
       :sites="current"
       :empty="session.edits ? 'No site yet: begin with New site.' : 'No site yet.'"
       @archive="archive"
+      @transfer="moving = $event"
       @remove="leaving = $event"
     />
     <div v-if="problems.length > 0" role="alert">
@@ -112,11 +120,14 @@ async function create(beginning: Beginning): Promise<readonly Problem[]> {
         :sites="archived"
         empty=""
         @archive="archive"
+        @transfer="moving = $event"
         @remove="leaving = $event"
       />
     </section>
     <DeletedSites v-if="session.administers" ref="deleted" @restored="load" />
     <DeleteSiteDialog v-model="leaving" :remove="remove" />
+    <TransferDialog v-model="moving" />
+    <TakeSiteDialog v-if="session.administers" v-model="taking" @taken="load" />
     <NewSiteDialog
       v-if="session.edits"
       v-model="creating"

@@ -14,6 +14,7 @@ const token = route.hash.slice(1)
 const whom = shallowRef<LinkFor | null>(null)
 const problems = shallowRef<readonly Problem[]>([])
 const name = ref('')
+const organisation = ref('')
 const password = ref('')
 const isGood = ref(false)
 const busy = ref(false)
@@ -29,14 +30,23 @@ onMounted(async () => {
   else problems.value = answer.refusal.problems
 })
 
-const isReady = computed(() => isGood.value && (whom.value?.kind !== 'first' || name.value.trim() !== ''))
+const isReady = computed(
+  () =>
+    isGood.value &&
+    (whom.value?.kind !== 'first' || (name.value.trim() !== '' && organisation.value.trim() !== '')),
+)
 
 async function enter(): Promise<void> {
   if (!isReady.value || busy.value) return
   busy.value = true
   problems.value =
     whom.value?.kind === 'first'
-      ? await session.enter('join/first', { token, name: name.value.trim(), password: password.value })
+      ? await session.enter('join/first', {
+          token,
+          name: name.value.trim(),
+          organisation: organisation.value.trim(),
+          password: password.value,
+        })
       : await session.enter('join', { token, password: password.value })
   busy.value = false
   if (problems.value.length === 0) await navigateTo('/', { replace: true })
@@ -56,6 +66,16 @@ async function enter(): Promise<void> {
           autocomplete="username"
           maxlength="80"
           autofocus
+          required
+        />
+        <VTextField
+          v-model="organisation"
+          label="Your organisation"
+          name="organization"
+          autocomplete="organization"
+          maxlength="80"
+          hint="Who the sites belong to: a company, an association, or yourself."
+          persistent-hint
           required
         />
       </template>

@@ -1,10 +1,10 @@
 <script setup lang="ts">
 import { useSession } from '~/stores/session'
-import { ROLE_WORDS } from '~/wording/roles'
+import { meWords } from '~/wording/roles'
 
 /** What stands outside of any site: the list of sites, people, one's own account. */
 const session = useSession()
-const role = computed(() => (session.me ? ROLE_WORDS[session.me.role].name : ''))
+const role = computed(() => (session.me ? meWords(session.me) : ''))
 </script>
 
 <template>
@@ -15,10 +15,15 @@ const role = computed(() => (session.me ? ROLE_WORDS[session.me.role].name : '')
         <NuxtLink to="/">Sites</NuxtLink>
         <NuxtLink v-if="session.administers" to="/people">People</NuxtLink>
         <NuxtLink v-if="session.administers" to="/audit">Audit</NuxtLink>
+        <NuxtLink v-if="session.me?.isOperator" to="/organisations">Organisations</NuxtLink>
         <NuxtLink to="/account">Your account</NuxtLink>
       </nav>
       <span v-if="session.me" class="who">
-        {{ session.me.name }}<template v-if="role !== session.me.name">, {{ role.toLowerCase() }}</template>
+        <span
+          >{{ session.me.name
+          }}<template v-if="role !== session.me.name.toLowerCase()">, {{ role }}</template></span
+        >
+        <span class="soft">{{ session.me.organisation }}</span>
         <VBtn variant="text" @click="session.signOut">Sign out</VBtn>
       </span>
     </div>
@@ -45,9 +50,11 @@ const role = computed(() => (session.me ? ROLE_WORDS[session.me.role].name : '')
 }
 nav {
   display: flex;
-  gap: 20px;
+  flex-wrap: wrap;
+  gap: 4px 20px;
 }
 nav a {
+  white-space: nowrap;
   padding: 2px 0;
   color: var(--ink);
 }
@@ -63,7 +70,7 @@ nav a.router-link-exact-active {
   margin-inline-start: auto;
 }
 .sheet {
-  max-width: 960px;
+  max-width: 1180px;
   margin: 0 auto;
 }
 </style>

@@ -32,6 +32,8 @@ export async function readOrRemember<T>(person: string, path: string): Promise<R
   return kept === undefined ? answer : { ok: true, value: kept, isKept: true }
 }
 
+const NO_MORE = { organisation: '', siteRoles: {}, isOperator: false }
+
 /** Who is signed in; the one of before where nobody answers. */
 export async function readMe(): Promise<Me | null> {
   const answer = await api<Me>('GET', 'me')
@@ -43,7 +45,9 @@ export async function readMe(): Promise<Me | null> {
     await keepMe(null)
     return null
   }
-  return (await get<Me>(ME, database).catch(() => undefined)) ?? null
+  const kept = await get<Me>(ME, database).catch(() => undefined)
+  // What an older build kept says less.
+  return kept ? { ...NO_MORE, ...kept } : null
 }
 
 export const keepMe = (me: Me | null): Promise<void> =>

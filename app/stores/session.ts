@@ -1,11 +1,11 @@
 import type { Me } from '#contracts/api'
-import { EDITORS, HANDS, type Role } from '#contracts/roles'
+import { EDITORS, HANDS, roleAtSite, type Role } from '#contracts/roles'
 import type { Problem } from '#core/util'
 import { api } from './api'
 import { forgetSavedPlans } from './draft-store'
 import { forgetAnswers, keepMe, readMe } from './kept-answers'
 
-const LANDING: Readonly<Record<Me['role'], string>> = {
+const LANDING: Readonly<Record<Role, string>> = {
   administrator: 'addresses',
   planner: 'addresses',
   rigger: 'roster',
@@ -15,6 +15,8 @@ const LANDING: Readonly<Record<Me['role'], string>> = {
 /** Who is signed in. `undefined` until the server was asked. */
 export const useSession = defineStore('session', () => {
   const me = ref<Me | null>()
+  /** Slug of the site that is looked at; empty outside of any. */
+  const here = ref('')
 
   async function load(): Promise<void> {
     if (me.value === undefined) me.value = await readMe()
@@ -38,13 +40,16 @@ export const useSession = defineStore('session', () => {
     await navigateTo('/sign-in', { external: true })
   }
 
-  const mayBe = (roles: readonly Role[]): boolean => me.value != null && roles.includes(me.value.role)
+  /** What they may do at a site; outside of any, in the organisation. */
+  const roleAt = (slug: string): Role | null => (me.value ? roleAtSite(me.value, slug) : null)
+  const role = computed(() => roleAt(here.value))
+  const mayBe = (roles: readonly Role[]): boolean => role.value !== null && roles.includes(role.value)
   const edits = computed(() => mayBe(EDITORS))
   const works = computed(() => mayBe(HANDS))
   const administers = computed(() => me.value?.role === 'administrator')
 
-  /** The sheet on which a person's work begins. */
-  const landing = computed(() => (me.value ? LANDING[me.value.role] : 'addresses'))
+  /** The sheet of a site on which a person's work begins. */
+  const landingAt = (slug: string): string => LANDING[roleAt(slug) ?? 'keeper']
 
-  return { me, load, enter, signOut, edits, works, administers, landing }
+  return { me, here, load, enter, signOut, roleAt, edits, works, administers, landingAt }
 })

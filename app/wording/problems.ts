@@ -233,6 +233,19 @@ const REASONS: Readonly<Record<string, (v: Values) => string>> = {
   'too-many-people': (values) => `more than ${values['most']} people`,
   'last-administrator': (values) =>
     `${values['text']} is the only administrator who can sign in: make somebody else one first`,
+  'last-operator': (values) =>
+    `${values['text']} is the only one who can add organisations: let somebody else do so first`,
+  'operator-needed': () => 'only who operates this installation may do this',
+  'organisation-in-use': (values) => `another organisation is called ${values['text']}`,
+  'too-many-organisations': (values) => `more than ${values['most']} organisations`,
+  'no-such-organisation': () => 'it was removed in the meantime',
+  'own-organisation': (values) => `${values['text']} is your own organisation`,
+  'organisation-has-sites': (values) =>
+    `${values['text']} still has sites (${values['count']}): transfer them, or delete them for good, first`,
+  'no-such-offer': () =>
+    'it was used already, is too old, or a newer one was made: ask the other organisation for another',
+  'serial-elsewhere': (values) =>
+    `${values['text']} is claimed at a site that you do not see: whoever claimed it must release it first`,
   'person-disabled': (values) => `${values['text']} is disabled: enable them first`,
   'no-such-link': () =>
     'it was used already, is too old, or a newer one was made: ask an administrator for another',

@@ -1,4 +1,4 @@
-import { route } from '#server/platform/route'
+import { route, visitorOf } from '#server/platform/route'
 import { fleetAddresses } from '#server/services/plans'
 
-export default route(async () => fleetAddresses())
+export default route(async (event) => fleetAddresses(visitorOf(event)))

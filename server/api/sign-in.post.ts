@@ -1,11 +1,12 @@
 import { signInSchema } from '#contracts/accounts'
 import { readChecked, route } from '#server/platform/route'
 import { deviceProofOf, fromOf, giveSession } from '#server/platform/visits'
+import { meBy } from '#server/services/sessions'
 import { signIn } from '#server/services/sign-in'
 
 export default route(async (event) => {
   const { name, password } = await readChecked(event, signInSchema, 2000)
-  const { me, sessionId, deviceProof } = await signIn(name, password, fromOf(event), deviceProofOf(event))
+  const { sessionId, deviceProof } = await signIn(name, password, fromOf(event), deviceProofOf(event))
   await giveSession(event, sessionId, deviceProof)
-  return me
+  return meBy(sessionId)
 })

@@ -6,10 +6,12 @@ import type { Plan, DeviceId, PortId } from '#core/schema'
 import { testsOf, tryTests } from '#core/prove'
 import * as adoption from '#server/repo/adoption'
 import { addLabDevice, setFault } from '#server/repo/lab'
+import { addOrganisation } from '#server/repo/organisations'
 import { addPerson } from '#server/repo/people'
 import { addResults } from '#server/repo/proof'
 import { now } from '#server/platform/clock'
 import type { Queries } from '#server/platform/database'
+import { inOrganisation } from '#server/platform/scope'
 import { addSite } from '#server/services/plans'
 import { hashPassword } from '#server/platform/passwords'
 import { carrowPlan, quaysidePlan } from './fleet'
@@ -124,9 +126,7 @@ async function loadProof(queries: Queries, siteId: number, plan: Plan): Promise<
   )
 }
 
-export async function loadDemo(queries: Queries): Promise<void> {
-  for (const { name, role, password } of people as readonly { name: string; role: Role; password: string }[])
-    await addPerson(queries, { name, role, passwordHash: await hashPassword(password) })
+async function loadSites(queries: Queries): Promise<void> {
   const plan = gullhavenPlan()
   const { siteId } = await addSite(queries, plan, 'Planner', 'first plan', 'gullhaven')
   await loadRoster(queries, siteId, plan)
@@ -136,4 +136,21 @@ export async function loadDemo(queries: Queries): Promise<void> {
   await addSite(queries, gullhavenClean(), 'Planner', 'the clean copy', 'gullhaven-clean')
   await addSite(queries, carrowPlan(), 'Planner', 'first plan', 'carrow')
   await addSite(queries, quaysidePlan(), 'Planner', 'first plan', 'quayside')
+}
+
+const ORGANISATION = 'Gullhaven Trust'
+
+export async function loadDemo(queries: Queries): Promise<void> {
+  const organisationId = await addOrganisation(queries, ORGANISATION)
+  if (organisationId === null) throw new Error('a new database has organisations')
+  for (const { name, role, password } of people as readonly {
+    name: string
+    role: Role
+    password: string
+  }[]) {
+    const passwordHash = await hashPassword(password)
+    const isOperator = role === 'administrator'
+    await addPerson(queries, { organisationId, name, role, isOperator, passwordHash })
+  }
+  await inOrganisation(organisationId, () => loadSites(queries))
 }

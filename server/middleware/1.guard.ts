@@ -2,8 +2,11 @@ import { isIP } from 'node:net'
 import type { H3Event } from 'h3'
 import { isPrintableLine } from '#core/format'
 import { problem } from '#core/util'
-import { accessFor } from '#server/access'
+import { roleAtSite } from '#contracts/roles'
+import { accessFor, isNeededElsewhere, type Access } from '#server/access'
 import { readiness } from '#server/platform/readiness'
+import type { Visitor } from '#server/platform/route'
+import { asServer } from '#server/platform/scope'
 import { settings } from '#server/platform/settings'
 import { sessionIdOf } from '#server/platform/visits'
 import { visitorBy } from '#server/services/sessions'
@@ -42,6 +45,17 @@ function isPrintableUrl(path: string): boolean {
   }
 }
 
+/** Why somebody may not; null where they may. A site at which they have no role is none to them. */
+function whyNot(method: string, path: string, access: Access, visitor: Visitor) {
+  if (access === 'operator') return visitor.isOperator ? null : 'operator-needed'
+  if (typeof access === 'string') return null
+  const slug = /^\/api\/sites\/([^/]+)\//.exec(path)?.[1]
+  const role = slug === undefined ? visitor.role : roleAtSite(visitor, decodeURIComponent(slug))
+  if (slug !== undefined && role === null) return 'no-such-site'
+  const roles = isNeededElsewhere(method, path) ? [role, visitor.role] : [role]
+  return roles.every((one) => one !== null && access.includes(one)) ? null : 'other-role'
+}
+
 export default defineEventHandler(async (event) => {
   const path = event.path.split('?')[0] ?? ''
   if (!/^\/(api|restconf|telemetry)\//.test(path)) return
@@ -59,8 +73,10 @@ export default defineEventHandler(async (event) => {
   if (isForeign(event, host ?? '')) return refuse(403, 'other-origin')
   if (access === 'open') return
   const sessionId = await sessionIdOf(event)
-  const visitor = sessionId === undefined ? null : await visitorBy(sessionId)
+  const visitor = sessionId === undefined ? null : await asServer(() => visitorBy(sessionId))
   if (!visitor) return refuse(401, 'sign-in-needed')
-  if (!access.includes(visitor.role)) return refuse(403, 'other-role')
+  const why = whyNot(event.method, path, access, visitor)
+  if (why === 'no-such-site') return refuse(404, why)
+  if (why) return refuse(403, why)
   event.context['visitor'] = visitor
 })

@@ -2,6 +2,7 @@ import { sql } from 'drizzle-orm'
 import type { News } from '#contracts/api'
 import { driver, type Queries } from './database'
 import { describeError, log } from './log'
+import { bound } from './scope'
 
 // Between server processes PostgreSQL carries what is new, so no process holds state of its own.
 
@@ -44,14 +45,15 @@ function channel<T>(name: string, missed: () => void) {
     },
     /** Hears until the returned function is called. */
     hear: async (listener: Listener<T>): Promise<() => void> => {
-      listeners.add(listener)
+      const heard = bound(listener)
+      listeners.add(heard)
       try {
         await listen()
       } catch (error) {
-        listeners.delete(listener)
+        listeners.delete(heard)
         throw error
       }
-      return () => listeners.delete(listener)
+      return () => listeners.delete(heard)
     },
   }
 }
@@ -59,8 +61,9 @@ function channel<T>(name: string, missed: () => void) {
 const onMissed = new Set<() => void>()
 /** Calls when something may have been told that this process did not hear. */
 export function whenMissed(listener: () => void): () => void {
-  onMissed.add(listener)
-  return () => onMissed.delete(listener)
+  const heard = bound(listener)
+  onMissed.add(heard)
+  return () => onMissed.delete(heard)
 }
 const missed = () => {
   for (const listener of onMissed) listener()

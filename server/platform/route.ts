@@ -1,11 +1,13 @@
 import { randomUUID } from 'node:crypto'
 import type { H3Event } from 'h3'
 import type { z } from 'zod'
-import type { Me, PlanAt, Refusal } from '#contracts/api'
+import type { PlanAt, Refusal } from '#contracts/api'
+import type { Role, SiteRoles } from '#contracts/roles'
 import { readJson } from '#contracts/json'
 import { problemsOf } from '#contracts/plan'
 import { problem, type Problem } from '#core/util'
 import { describeError, log } from './log'
+import { asServer, inOrganisation } from './scope'
 
 /** A refusal on its way to the edge; the only thing besides a defect that a service may throw. */
 export class Refused extends Error {
@@ -23,9 +25,16 @@ export function refused(status: number, code: string, place = '', values: Proble
 }
 
 /** Who is signed in, and by which session. */
-export interface Visitor extends Me {
+export interface Visitor {
   readonly personId: number
   readonly sessionId: string
+  readonly name: string
+  readonly organisation: { readonly id: number; readonly name: string }
+  /** At every site of the organisation; null for who is at single sites alone. */
+  readonly role: Role | null
+  /** At single sites, by slug, whatever they are elsewhere. */
+  readonly siteRoles: SiteRoles
+  readonly isOperator: boolean
 }
 
 /** Who asks, put there by the guard. */
@@ -33,11 +42,6 @@ export function visitorOf(event: H3Event): Visitor {
   const visitor = event.context['visitor'] as Visitor | undefined
   if (!visitor) throw refused(401, 'sign-in-needed')
   return visitor
-}
-
-export function meOf(event: H3Event): Me {
-  const { name, role } = visitorOf(event)
-  return { name, role }
 }
 
 /** What became of a request: answered, or refused with a code. */
@@ -53,24 +57,32 @@ export const hearOutcomes = (listener: OutcomeListener): void => void (heard = l
  * log.
  */
 export function route<T>(handler: (event: H3Event) => Promise<T>) {
-  return defineEventHandler(async (event): Promise<T | Refusal> => {
-    setResponseHeader(event, 'cache-control', 'no-store')
-    try {
-      const answer = await handler(event)
-      await heard(event, { answer })
-      return answer
-    } catch (error) {
-      if (error instanceof Refused) {
-        await heard(event, { refused: error.message })
-        setResponseStatus(event, error.status)
-        return { problems: error.problems, ...(error.current ? { current: error.current } : {}) }
-      }
-      const reference = randomUUID().slice(0, 8)
-      log.error({ reference, path: event.path, error: describeError(error) }, 'defect')
-      setResponseStatus(event, 500)
-      return { problems: [problem('defect', '', { reference })], reference }
+  return defineEventHandler((event) => scoped(event, () => answered(event, handler)))
+}
+
+/** What is asked for by somebody is asked for their organisation. */
+function scoped<T>(event: H3Event, work: () => T): T {
+  const visitor = event.context['visitor'] as Visitor | undefined
+  return visitor ? inOrganisation(visitor.organisation.id, work) : asServer(work)
+}
+
+async function answered<T>(event: H3Event, handler: (event: H3Event) => Promise<T>): Promise<T | Refusal> {
+  setResponseHeader(event, 'cache-control', 'no-store')
+  try {
+    const answer = await handler(event)
+    await heard(event, { answer })
+    return answer
+  } catch (error) {
+    if (error instanceof Refused) {
+      await heard(event, { refused: error.message })
+      setResponseStatus(event, error.status)
+      return { problems: error.problems, ...(error.current ? { current: error.current } : {}) }
     }
-  })
+    const reference = randomUUID().slice(0, 8)
+    log.error({ reference, path: event.path, error: describeError(error) }, 'defect')
+    setResponseStatus(event, 500)
+    return { problems: [problem('defect', '', { reference })], reference }
+  }
 }
 
 /**

@@ -3,6 +3,8 @@ import { readFileSync } from 'node:fs'
 /** What the environment says, read once. A missing needed value stops the start with its name. */
 export interface Settings {
   readonly databaseUrl: string
+  /** By which tables are made and changed; the same where there is one user alone. */
+  readonly ownerUrl: string
   readonly sessionPassword: string
   readonly selfUrl: string
   /** Where people reach it, as in https://mast.example; null where nobody said. */
@@ -11,7 +13,7 @@ export interface Settings {
   readonly trustedProxies: readonly string[]
   readonly demo: boolean
   /** The first administrator, from the environment or a file; null where they choose for themselves. */
-  readonly first: { readonly name: string; readonly password: string } | null
+  readonly first: { readonly name: string; readonly password: string; readonly organisation: string } | null
   /** Lab seconds that pass in one real second. */
   readonly labSpeed: number
   readonly silenceLimitMs: number
@@ -47,7 +49,8 @@ function first(): Settings['first'] {
   if (name === '' && password === '') return null
   if (name === '' || password === '')
     throw new Error('MAST_ADMIN_NAME goes with MAST_ADMIN_PASSWORD_FILE or MAST_ADMIN_PASSWORD')
-  return { name, password }
+  const organisation = (process.env['MAST_ORGANISATION'] ?? '').trim() || 'Organisation'
+  return { name, password, organisation }
 }
 
 let read: Settings | undefined
@@ -55,6 +58,7 @@ let read: Settings | undefined
 export function settings(): Settings {
   read ??= {
     databaseUrl: needed('DATABASE_URL'),
+    ownerUrl: process.env['MAST_OWNER_URL'] ?? needed('DATABASE_URL'),
     sessionPassword: needed('NUXT_SESSION_PASSWORD'),
     selfUrl:
       process.env['MAST_SELF_URL'] ??

@@ -4,7 +4,8 @@ import { sql } from 'drizzle-orm'
 import { migrate } from 'drizzle-orm/postgres-js/migrator'
 import { loadDemo } from '#server/demo/load'
 import { settleLab, stopLab } from '#server/lab/stand-ins'
-import { closeDatabase, database } from '#server/platform/database'
+import { asOwner, closeDatabase, type Database } from '#server/platform/database'
+import { asServer } from '#server/platform/scope'
 import { closeQueue } from '#server/platform/queue'
 import { startUpkeep } from '#server/jobs/upkeep'
 import { startJobs } from '#server/jobs/what-if'
@@ -14,6 +15,7 @@ import { Refused } from '#server/platform/route'
 import { settings } from '#server/platform/settings'
 import { closeStreams } from '#server/platform/streams'
 import {
+  admitServer,
   checkAge,
   refuseOtherKind,
   settleKind,
@@ -38,14 +40,14 @@ function newestKnown(folder: string): number {
 // Several servers may start at once against one database: the lock lets one of them migrate.
 const START_LOCK = 610061
 
-async function prepare(): Promise<void> {
-  const db = database()
+async function prepare(db: Database): Promise<void> {
   const folder = migrationsFolder()
   await db.transaction(async (tx) => {
     await tx.execute(sql`select pg_advisory_xact_lock(${START_LOCK})`)
     await checkAge(tx, newestKnown(folder))
     await refuseOtherKind(tx)
     await migrate(db, { migrationsFolder: folder })
+    await admitServer(tx)
     const isNew = await settleKind(tx)
     if (!settings().demo) await welcomeFirst(tx)
     else if (isNew) await loadDemo(tx)
@@ -63,7 +65,7 @@ const MOST_DELAY_MS = 15_000
 async function prepareInTime(): Promise<void> {
   for (let delayMs = FIRST_DELAY_MS; ; delayMs = Math.min(2 * delayMs, MOST_DELAY_MS)) {
     try {
-      return await prepare()
+      return await asOwner(prepare)
     } catch (error) {
       const { message, code } = describeError(error)
       if (!NOT_THERE.test(code)) throw error
@@ -100,13 +102,16 @@ function giveUp(error: unknown): never {
 const PATIENCE_MS = 3000
 
 export default defineNitroPlugin((nitro) => {
-  const ready = prepareInTime()
-    .then(() => {
-      readiness.isReady = true
-      void startJobs()
-      startUpkeep()
-    })
-    .catch(giveUp)
+  const ready = asServer(async () => {
+    try {
+      await prepareInTime()
+    } catch (error) {
+      giveUp(error)
+    }
+    readiness.isReady = true
+    void startJobs()
+    startUpkeep()
+  })
   nitro.hooks.hook('request', async () => {
     if (!readiness.isReady) await Promise.race([ready, new Promise((done) => setTimeout(done, PATIENCE_MS))])
   })

@@ -2,7 +2,7 @@ import { AUDITED, type Asked } from '#server/audited'
 import { routeKeyFor } from '#server/access'
 import { hearOutcomes, type Visitor } from '#server/platform/route'
 import { addressOf } from '#server/platform/visits'
-import { note } from '#server/services/audit'
+import { note, organisationOfName } from '#server/services/audit'
 
 // Writes down who did what. What cannot be written down is answered as a defect, so that somebody looks.
 
@@ -30,11 +30,20 @@ export default defineNitroPlugin(() =>
     const address = addressOf(event)
     if ('refused' in outcome) {
       if (outcome.refused === NOTED)
-        await note({ who: nameIn(told), what: 'sign-in-refused', site, subject: '', address })
+        await note({
+          who: nameIn(told),
+          what: 'sign-in-refused',
+          site,
+          subject: '',
+          address,
+          organisationId: await organisationOfName(nameIn(told)),
+        })
       return
     }
     const { answer } = outcome
     const { what, subject } = audited({ params, told, answer })
-    await note({ who: visitor?.name ?? nameIn(answer), what, site, subject, address })
+    const who = visitor?.name ?? nameIn(answer)
+    const organisationId = visitor?.organisation.id ?? (await organisationOfName(who))
+    await note({ who, what, site, subject, address, organisationId })
   }),
 )

@@ -1,8 +1,8 @@
 import type { DeviceId } from '#core/schema'
-import { and, asc, count, desc, eq, gte, inArray, max, ne, notExists, sql } from 'drizzle-orm'
+import { and, asc, count, desc, eq, exists, gte, inArray, max, ne, notExists, or, sql } from 'drizzle-orm'
 import type { AdoptionEvent } from '#core/adopt'
 import type { SerialKind } from '#core/queries'
-import { adoptionEvents, claims, labDevices, pastClaims, sites } from '#server/db/schema'
+import { adoptionEvents, claims, labDevices, organisations, pastClaims, sites } from '#server/db/schema'
 import type { Queries } from '#server/platform/database'
 
 export async function claimsOf(queries: Queries, siteId: number) {
@@ -102,7 +102,8 @@ export async function eventsOfSite(queries: Queries, siteId: number) {
 
 /**
  * Events of serials that nobody has claimed for any site, since they were last given up.
- * A stand-in is a stranger to the site alone on whose shelf it stands.
+ * A stand-in is a stranger to the site alone on whose shelf it stands. Where there are several organisations, a box is
+ * told of to a site alone that knows it: from its shelf, or because it served there.
  */
 export async function eventsOfStrangers(queries: Queries, siteId: number) {
   const claimed = queries
@@ -117,9 +118,25 @@ export async function eventsOfStrangers(queries: Queries, siteId: number) {
     .select({ serial: labDevices.serial })
     .from(labDevices)
     .where(and(eq(labDevices.serial, adoptionEvents.serial), ne(labDevices.siteId, siteId)))
+  const onShelf = queries
+    .select({ serial: labDevices.serial })
+    .from(labDevices)
+    .where(and(eq(labDevices.serial, adoptionEvents.serial), eq(labDevices.siteId, siteId)))
+  const servedHere = queries
+    .select({ id: pastClaims.id })
+    .from(pastClaims)
+    .where(and(eq(pastClaims.serial, adoptionEvents.serial), eq(pastClaims.siteId, siteId)))
+  const isOnly = eq(queries.$count(organisations), 1)
   return queries
     .select()
     .from(adoptionEvents)
-    .where(and(notExists(claimed), notExists(releasedSince), notExists(ofAnotherShelf)))
+    .where(
+      and(
+        notExists(claimed),
+        notExists(releasedSince),
+        notExists(ofAnotherShelf),
+        or(isOnly, exists(onShelf), exists(servedHere)),
+      ),
+    )
     .orderBy(asc(adoptionEvents.id))
 }

@@ -1,4 +1,4 @@
-import { and, asc, desc, eq, gt, lt, sql } from 'drizzle-orm'
+import { and, asc, desc, eq, gt, isNull, lt, or, sql, type SQL } from 'drizzle-orm'
 import type { AuditQuery } from '#contracts/audit'
 import { auditLines } from '#server/db/schema'
 import type { Queries } from '#server/platform/database'
@@ -26,9 +26,21 @@ export async function addLine(
   })
 }
 
+/** An organisation; who operates the installation reads what is of none, too. */
+export interface Readers {
+  readonly organisationId: number
+  readonly isOperator: boolean
+}
+const readableBy = ({ organisationId, isOperator }: Readers): SQL | undefined =>
+  or(
+    eq(auditLines.organisationId, organisationId),
+    isOperator ? isNull(auditLines.organisationId) : undefined,
+  )
+
 /** Newest first. */
 export const linesBefore = (
   queries: Queries,
+  readers: Readers,
   { before, who, what, site }: AuditQuery,
   most: number,
 ): Promise<AuditRow[]> =>
@@ -37,6 +49,7 @@ export const linesBefore = (
     .from(auditLines)
     .where(
       and(
+        readableBy(readers),
         before === undefined ? undefined : lt(auditLines.id, before),
         who === undefined ? undefined : eq(auditLines.who, who),
         what === undefined ? undefined : eq(auditLines.what, what),
@@ -47,5 +60,15 @@ export const linesBefore = (
     .limit(most)
 
 /** Oldest first. */
-export const linesAfter = (queries: Queries, id: number, most: number): Promise<AuditRow[]> =>
-  queries.select().from(auditLines).where(gt(auditLines.id, id)).orderBy(asc(auditLines.id)).limit(most)
+export const linesAfter = (
+  queries: Queries,
+  id: number,
+  most: number,
+  readers?: Readers,
+): Promise<AuditRow[]> =>
+  queries
+    .select()
+    .from(auditLines)
+    .where(and(gt(auditLines.id, id), readers && readableBy(readers)))
+    .orderBy(asc(auditLines.id))
+    .limit(most)

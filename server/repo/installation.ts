@@ -28,3 +28,18 @@ export async function newestMigration(queries: Queries): Promise<number> {
   )
   return Number(row?.newest ?? 0)
 }
+
+/** Lets a user read and write what is there, and make and own a place for jobs. */
+export async function admit(queries: Queries, user: string): Promise<void> {
+  const name = sql.identifier(user)
+  await queries.execute(sql`grant usage on schema public to ${name}`)
+  await queries.execute(sql`grant select, insert, update, delete on all tables in schema public to ${name}`)
+  await queries.execute(sql`grant usage, select on all sequences in schema public to ${name}`)
+  const [row] = await queries.execute<{ name: string }>(sql`select current_database() as name`)
+  await queries.execute(sql`grant create on database ${sql.identifier(row?.name ?? '')} to ${name}`)
+  // The queue makes its place itself and owns it. One that another made goes: jobs that wait are put in anew.
+  const [place] = await queries.execute<{ owner: string }>(
+    sql`select nspowner::regrole::text as owner from pg_namespace where nspname = 'pgboss'`,
+  )
+  if (place && place.owner !== user) await queries.execute(sql`drop schema pgboss cascade`)
+}

@@ -1,6 +1,6 @@
-import { and, asc, count, eq, gt, isNotNull, isNull, lt, max, sql } from 'drizzle-orm'
+import { and, asc, count, eq, gt, inArray, isNotNull, isNull, lt, max, sql } from 'drizzle-orm'
 import type { Role } from '#contracts/roles'
-import { oneTimeLinks, people, sessions, signInFailures } from '#server/db/schema'
+import { oneTimeLinks, people, sessions, signInFailures, siteRoles, sites } from '#server/db/schema'
 import type { Queries } from '#server/platform/database'
 
 export type Person = typeof people.$inferSelect
@@ -13,25 +13,81 @@ export async function personNamed(queries: Queries, name: string): Promise<Perso
   return person ?? null
 }
 
-/** Held until the transaction ends. */
-export async function personWith(queries: Queries, id: number): Promise<Person | null> {
-  const [person] = await queries.select().from(people).where(eq(people.id, id)).for('update')
+/** Somebody of an organisation, held until the transaction ends. */
+export async function personWith(
+  queries: Queries,
+  organisationId: number,
+  id: number,
+): Promise<Person | null> {
+  const [person] = await queries
+    .select()
+    .from(people)
+    .where(and(eq(people.id, id), eq(people.organisationId, organisationId)))
+    .for('update')
   return person ?? null
 }
 
-/** Everybody by name, with when they were seen last. */
-export const everybody = (queries: Queries) =>
+/** Everybody of an organisation by name, with when they were seen last. */
+export const everybody = (queries: Queries, organisationId: number) =>
   queries
     .select({ person: people, seenAt: max(sessions.seenAt) })
     .from(people)
     .leftJoin(sessions, eq(sessions.personId, people.id))
+    .where(eq(people.organisationId, organisationId))
     .groupBy(people.id)
     .orderBy(asc(sql`lower(${people.name})`))
+
+/** Roles at single sites of an organisation, by name of the site. */
+export const siteRolesOf = (queries: Queries, organisationId: number) =>
+  queries
+    .select({
+      personId: siteRoles.personId,
+      role: siteRoles.role,
+      site: sites.slug,
+      name: sites.name,
+    })
+    .from(siteRoles)
+    .innerJoin(sites, eq(sites.id, siteRoles.siteId))
+    .where(and(eq(sites.organisationId, organisationId), isNull(sites.deletedAt)))
+    .orderBy(asc(sites.name))
+
+export interface SiteRole {
+  readonly site: string
+  readonly role: Role
+}
+
+/** Gives somebody other roles at single sites; answers which of the sites the organisation does not have. */
+export async function setSiteRoles(queries: Queries, person: Person, wanted: readonly SiteRole[]) {
+  const slugs = wanted.map(({ site }) => site)
+  const found =
+    slugs.length === 0
+      ? []
+      : await queries
+          .select({ id: sites.id, slug: sites.slug })
+          .from(sites)
+          .where(
+            and(
+              inArray(sites.slug, slugs),
+              eq(sites.organisationId, person.organisationId),
+              isNull(sites.deletedAt),
+            ),
+          )
+  const ids = new Map(found.map(({ id, slug }) => [slug, id]))
+  await queries.delete(siteRoles).where(eq(siteRoles.personId, person.id))
+  const rows = wanted.flatMap(({ site, role }) => {
+    const siteId = ids.get(site)
+    return siteId === undefined ? [] : [{ personId: person.id, siteId, role }]
+  })
+  if (rows.length > 0) await queries.insert(siteRoles).values(rows)
+  return slugs.filter((slug) => !ids.has(slug))
+}
 
 /** Null where the name is taken. */
 export async function addPerson(
   queries: Queries,
-  person: { readonly name: string; readonly role: Role; readonly passwordHash: string | null },
+  person: Pick<Person, 'organisationId' | 'name' | 'role' | 'passwordHash'> & {
+    readonly isOperator?: boolean
+  },
 ): Promise<Person | null> {
   const [made] = await queries.insert(people).values(person).onConflictDoNothing().returning()
   return made ?? null
@@ -40,7 +96,7 @@ export async function addPerson(
 export async function changePerson(
   queries: Queries,
   id: number,
-  change: Partial<Pick<Person, 'role' | 'passwordHash' | 'disabledAt'>>,
+  change: Partial<Pick<Person, 'role' | 'passwordHash' | 'disabledAt' | 'isOperator'>>,
 ): Promise<void> {
   await queries.update(people).set(change).where(eq(people.id, id))
 }
@@ -49,19 +105,41 @@ export async function removePerson(queries: Queries, id: number): Promise<void> 
   await queries.delete(people).where(eq(people.id, id))
 }
 
+const canSignIn = and(isNull(people.disabledAt), isNotNull(people.passwordHash))
+
 /** Administrators who can sign in, held so that two of them cannot put each other out at once. */
-export async function activeAdministrators(queries: Queries): Promise<number[]> {
+export async function activeAdministrators(queries: Queries, organisationId: number): Promise<number[]> {
   const rows = await queries
     .select({ id: people.id })
     .from(people)
-    .where(and(eq(people.role, 'administrator'), isNull(people.disabledAt), isNotNull(people.passwordHash)))
+    .where(and(eq(people.role, 'administrator'), eq(people.organisationId, organisationId), canSignIn))
     .orderBy(asc(people.id))
     .for('update')
   return rows.map(({ id }) => id)
 }
 
-export async function countPeople(queries: Queries): Promise<number> {
-  const [row] = await queries.select({ count: count() }).from(people)
+/** Operators who can sign in, of whichever organisation. */
+export async function activeOperators(queries: Queries): Promise<number[]> {
+  const rows = await queries
+    .select({ id: people.id })
+    .from(people)
+    .where(and(eq(people.isOperator, true), canSignIn))
+  return rows.map(({ id }) => id)
+}
+
+const OPERATORS_LOCK = 610_064
+
+/** Until the transaction ends nobody else changes who operates. */
+export async function holdOperators(queries: Queries): Promise<void> {
+  await queries.execute(sql`select pg_advisory_xact_lock(${OPERATORS_LOCK})`)
+}
+
+/** How many there are, of an organisation or of all. */
+export async function countPeople(queries: Queries, organisationId?: number): Promise<number> {
+  const [row] = await queries
+    .select({ count: count() })
+    .from(people)
+    .where(organisationId === undefined ? undefined : eq(people.organisationId, organisationId))
   return row?.count ?? 0
 }
 

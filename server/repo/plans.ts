@@ -1,12 +1,20 @@
-import { and, asc, desc, eq, gt, isNotNull, isNull, lt, lte } from 'drizzle-orm'
+import { and, asc, desc, eq, gt, isNotNull, isNull, lt, lte, type SQL } from 'drizzle-orm'
 import type { DeletedSite, PatchOp, RevisionLine, SiteLine } from '#contracts/api'
 import type { Plan } from '#core/schema'
 import { planRevisions, plans, sites } from '#server/db/schema'
 import type { Queries } from '#server/platform/database'
+import { organisationNow, scopeNow } from '#server/platform/scope'
 
+/** Sites of the organisation that is asked for; the server itself sees them all. */
+function mine(): SQL | undefined {
+  const scope = scopeNow()
+  return scope === 'all' ? undefined : eq(sites.organisationId, scope)
+}
 /** A site that was deleted is one for nobody but who restores it. */
 const isThere = isNull(sites.deletedAt)
-const withSlug = (slug: string) => and(eq(sites.slug, slug), isThere)
+const withSlug = (slug: string) => and(eq(sites.slug, slug), isThere, mine())
+/** A site that was deleted, to whoever may restore it. */
+const deletedWithSlug = (slug: string) => and(eq(sites.slug, slug), isNotNull(sites.deletedAt), mine())
 
 export async function allSites(queries: Queries): Promise<SiteLine[]> {
   const rows = await queries
@@ -20,7 +28,7 @@ export async function allSites(queries: Queries): Promise<SiteLine[]> {
     })
     .from(sites)
     .innerJoin(plans, eq(plans.siteId, sites.id))
-    .where(isThere)
+    .where(and(isThere, mine()))
     .orderBy(asc(sites.id))
   return rows.map(({ archivedAt, savedAt, ...row }) => ({
     ...row,
@@ -42,7 +50,7 @@ export async function deletedSites(queries: Queries): Promise<DeletedSite[]> {
   const rows = await queries
     .select()
     .from(sites)
-    .where(isNotNull(sites.deletedAt))
+    .where(and(isNotNull(sites.deletedAt), mine()))
     .orderBy(desc(sites.deletedAt))
   return rows.flatMap(({ slug, name, deletedAt, deletedBy }) =>
     deletedAt ? [{ slug, name, deletedAt: deletedAt.toISOString(), deletedBy }] : [],
@@ -54,17 +62,14 @@ export async function restoreSite(queries: Queries, slug: string): Promise<strin
   const [site] = await queries
     .update(sites)
     .set({ deletedAt: null, deletedBy: '' })
-    .where(and(eq(sites.slug, slug), isNotNull(sites.deletedAt)))
+    .where(deletedWithSlug(slug))
     .returning({ name: sites.name })
   return site?.name ?? null
 }
 
 /** Removes for good, with all that belongs to it; false where no site of that name was deleted. */
 export async function purgeSite(queries: Queries, slug: string): Promise<boolean> {
-  const purged = await queries
-    .delete(sites)
-    .where(and(eq(sites.slug, slug), isNotNull(sites.deletedAt)))
-    .returning({ id: sites.id })
+  const purged = await queries.delete(sites).where(deletedWithSlug(slug)).returning({ id: sites.id })
   return purged.length > 0
 }
 
@@ -79,7 +84,7 @@ export async function allPlans(queries: Queries) {
     .select({ slug: sites.slug, document: plans.document })
     .from(sites)
     .innerJoin(plans, eq(plans.siteId, sites.id))
-    .where(isThere)
+    .where(and(isThere, mine()))
     .orderBy(asc(sites.id))
 }
 
@@ -100,7 +105,7 @@ export async function holdSite(queries: Queries, siteId: number): Promise<void> 
 export async function addSite(queries: Queries, slug: string, name: string): Promise<number | null> {
   const [made] = await queries
     .insert(sites)
-    .values({ slug, name })
+    .values({ organisationId: organisationNow(), slug, name })
     .onConflictDoNothing()
     .returning({ id: sites.id })
   return made?.id ?? null

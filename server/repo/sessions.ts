@@ -1,5 +1,6 @@
-import { and, desc, eq, gt, isNull, lt, ne } from 'drizzle-orm'
-import { people, sessions } from '#server/db/schema'
+import { and, desc, eq, gt, isNull, lt, ne, sql } from 'drizzle-orm'
+import type { SiteRoles } from '#contracts/roles'
+import { organisations, people, sessions, siteRoles, sites } from '#server/db/schema'
 import type { Queries } from '#server/platform/database'
 
 export type Session = typeof sessions.$inferSelect
@@ -11,9 +12,21 @@ export async function addSession(queries: Queries, session: Session): Promise<vo
 /** A session that has not ended, with whose it is; null for one of nobody who may come in. */
 export async function sessionWith(queries: Queries, id: string, at: Date) {
   const [row] = await queries
-    .select({ personId: people.id, name: people.name, role: people.role, seenAt: sessions.seenAt })
+    .select({
+      personId: people.id,
+      name: people.name,
+      organisationId: people.organisationId,
+      organisation: organisations.name,
+      role: people.role,
+      isOperator: people.isOperator,
+      siteRoles: sql<SiteRoles | null>`(select json_object_agg(${sites.slug}, ${siteRoles.role}) from ${siteRoles}
+        join ${sites} on ${sites.id} = ${siteRoles.siteId}
+        where ${siteRoles.personId} = ${people.id} and ${sites.deletedAt} is null)`,
+      seenAt: sessions.seenAt,
+    })
     .from(sessions)
     .innerJoin(people, eq(people.id, sessions.personId))
+    .innerJoin(organisations, eq(organisations.id, people.organisationId))
     .where(and(eq(sessions.id, id), gt(sessions.expiresAt, at), isNull(people.disabledAt)))
   return row ?? null
 }

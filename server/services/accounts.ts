@@ -1,10 +1,14 @@
 import { createHash, randomBytes } from 'node:crypto'
-import type { LinkFor, OneTimeLink, PersonLine } from '#contracts/accounts'
+import type { z } from 'zod'
+import type { LinkFor, OneTimeLink, personChangeSchema, PersonLine, SiteRoleLine } from '#contracts/accounts'
 import { isCounted } from '#contracts/api'
 import { LEAST_GUESSES, LEAST_PASSWORD } from '#contracts/limits'
 import type { Role } from '#contracts/roles'
+import { groupBy } from '#core/util'
 import { now } from '#server/platform/clock'
 import { database, type Queries } from '#server/platform/database'
+import { asServer, organisationNow } from '#server/platform/scope'
+import { addOrganisation } from '#server/repo/organisations'
 import { hashPassword, isRightPassword, nobodysHash } from '#server/platform/passwords'
 import { refused, type Visitor } from '#server/platform/route'
 import * as repo from '#server/repo/people'
@@ -33,20 +37,48 @@ const stateOf = ({ disabledAt, passwordHash }: repo.Person): PersonLine['state']
   return passwordHash === null ? 'invited' : 'active'
 }
 
-function lineOf(person: repo.Person, seenAt: Date | null): PersonLine {
-  const { id, name, role, addedAt } = person
+function lineOf(person: repo.Person, sites: readonly SiteRoleLine[], seenAt: Date | null = null): PersonLine {
+  const { id, name, role, isOperator, addedAt } = person
   return {
     id,
     name,
     role,
+    sites,
+    isOperator,
     state: stateOf(person),
     addedAt: addedAt.toISOString(),
     seenAt: seenAt?.toISOString() ?? null,
   }
 }
 
-export const listPeople = async (): Promise<PersonLine[]> =>
-  (await repo.everybody(database())).map(({ person, seenAt }) => lineOf(person, seenAt))
+export async function listPeople(): Promise<PersonLine[]> {
+  const organisationId = organisationNow()
+  const everybody = await repo.everybody(database(), organisationId)
+  const roles = groupBy(await repo.siteRolesOf(database(), organisationId), ({ personId }) =>
+    String(personId),
+  )
+  return everybody.map(({ person, seenAt }) =>
+    lineOf(person, (roles.get(String(person.id)) ?? []).map(siteRoleLine), seenAt),
+  )
+}
+
+const siteRoleLine = ({ site, name, role }: SiteRoleLine): SiteRoleLine => ({ site, name, role })
+
+/** Roles of one person at single sites. */
+const siteRolesOf = async (queries: Queries, { id, organisationId }: repo.Person): Promise<SiteRoleLine[]> =>
+  (await repo.siteRolesOf(queries, organisationId))
+    .filter(({ personId }) => personId === id)
+    .map(siteRoleLine)
+
+/** Sets roles at single sites; refuses sites that the organisation does not have, and somebody without any role. */
+async function setSiteRoles(
+  queries: Queries,
+  person: repo.Person,
+  wanted: readonly repo.SiteRole[],
+): Promise<void> {
+  const [unknown] = await repo.setSiteRoles(queries, person, wanted)
+  if (unknown !== undefined) throw refused(404, 'no-such-site', unknown)
+}
 
 /** A link by which somebody chooses their password; an older one of theirs stops working. */
 async function makeLink(queries: Queries, personId: number | null): Promise<OneTimeLink> {
@@ -61,44 +93,84 @@ export interface Invited {
   readonly link: OneTimeLink
 }
 
-export async function invite(name: string, role: Role): Promise<Invited> {
-  return database().transaction(async (tx) => {
-    if ((await repo.countPeople(tx)) >= MOST_PEOPLE)
-      throw refused(409, 'too-many-people', '', { most: MOST_PEOPLE })
-    const person = await repo.addPerson(tx, { name, role, passwordHash: null })
-    if (!person) throw refused(409, 'name-in-use', 'name', { text: name })
-    return { person: lineOf(person, null), link: await makeLink(tx, person.id) }
-  })
+/** Who is to be added, and what they may do: at every site, or at single ones. */
+export interface Wanted {
+  readonly name: string
+  readonly role: Role | null
+  readonly sites: readonly repo.SiteRole[]
 }
 
+/** Adds somebody to an organisation. */
+export async function inviteInto(
+  queries: Queries,
+  organisationId: number,
+  { name, role, sites }: Wanted,
+): Promise<Invited> {
+  if ((await repo.countPeople(queries, organisationId)) >= MOST_PEOPLE)
+    throw refused(409, 'too-many-people', '', { most: MOST_PEOPLE })
+  const person = await repo.addPerson(queries, { organisationId, name, role, passwordHash: null })
+  if (!person) throw refused(409, 'name-in-use', 'name', { text: name })
+  await setSiteRoles(queries, person, sites)
+  return {
+    person: lineOf(person, await siteRolesOf(queries, person)),
+    link: await makeLink(queries, person.id),
+  }
+}
+
+export const invite = (wanted: Wanted): Promise<Invited> =>
+  database().transaction((tx) => inviteInto(tx, organisationNow(), wanted))
+
 async function personOf(queries: Queries, id: number): Promise<repo.Person> {
-  const person = isCounted(id) ? await repo.personWith(queries, id) : null
+  const person = isCounted(id) ? await repo.personWith(queries, organisationNow(), id) : null
   if (!person) throw refused(404, 'no-such-person')
   return person
 }
 
+const isOnly = (ids: readonly number[], id: number): boolean => ids.length === 1 && ids[0] === id
+
 /** Refuses what would leave nobody who may add people. */
 async function keepAnAdministrator(queries: Queries, person: repo.Person): Promise<void> {
-  const active = await repo.activeAdministrators(queries)
-  if (active.length === 1 && active[0] === person.id)
+  if (isOnly(await repo.activeAdministrators(queries, person.organisationId), person.id))
     throw refused(409, 'last-administrator', '', { text: person.name })
 }
 
+/** Refuses what would leave nobody who may add organisations. */
+async function keepAnOperator(queries: Queries, person: repo.Person): Promise<void> {
+  if (!person.isOperator) return
+  await repo.holdOperators(queries)
+  // They may be of any organisation, so the server asks; it waits for nobody who waits for us.
+  if (isOnly(await asServer(() => repo.activeOperators(database())), person.id))
+    throw refused(409, 'last-operator', '', { text: person.name })
+}
+
+export type PersonChange = z.infer<typeof personChangeSchema>
+
+/** What is kept of somebody after a change. */
+function changed(person: repo.Person, { role, isDisabled, isOperator }: PersonChange) {
+  const disabledAt = (isDisabled ?? person.disabledAt !== null) ? (person.disabledAt ?? now()) : null
+  return {
+    role: role === undefined ? person.role : role,
+    isOperator: isOperator ?? person.isOperator,
+    disabledAt,
+  }
+}
+
 /** Changes what somebody may do. Their sessions see it at their next question; of who is disabled they end. */
-export async function changePerson(
-  id: number,
-  change: { readonly role?: Role | undefined; readonly isDisabled?: boolean | undefined },
-): Promise<PersonLine> {
+export async function changePerson(id: number, change: PersonChange, by: Visitor): Promise<PersonLine> {
+  const { sites } = change
+  // Only who adds organisations makes others that do.
+  if (change.isOperator !== undefined && !by.isOperator) throw refused(403, 'operator-needed')
   return database().transaction(async (tx) => {
     const person = await personOf(tx, id)
-    const role = change.role ?? person.role
-    const isDisabled = change.isDisabled ?? person.disabledAt !== null
-    if (role !== 'administrator' || isDisabled) await keepAnAdministrator(tx, person)
-    const disabledAt = isDisabled ? (person.disabledAt ?? now()) : null
-    await repo.changePerson(tx, id, { role, disabledAt })
+    const after = changed(person, change)
+    if (after.role !== 'administrator' || after.disabledAt) await keepAnAdministrator(tx, person)
+    if (!after.isOperator || after.disabledAt) await keepAnOperator(tx, person)
+    await repo.changePerson(tx, id, after)
+    if (sites) await setSiteRoles(tx, person, sites)
     // What is open was opened with other rights.
-    if (isDisabled || role !== person.role) await endSessions(tx, id)
-    return lineOf({ ...person, role, disabledAt }, null)
+    const isOther = after.role !== person.role || after.isOperator !== person.isOperator
+    if (after.disabledAt || isOther || sites) await endSessions(tx, id)
+    return lineOf({ ...person, ...after }, await siteRolesOf(tx, person))
   })
 }
 
@@ -107,6 +179,7 @@ export async function removePerson(id: number): Promise<{ readonly name: string 
   return database().transaction(async (tx) => {
     const person = await personOf(tx, id)
     await keepAnAdministrator(tx, person)
+    await keepAnOperator(tx, person)
     await endSessions(tx, id)
     await repo.removePerson(tx, id)
     return { name: person.name }
@@ -134,14 +207,11 @@ export async function whomFor(token: string): Promise<LinkFor> {
   return { kind: person.passwordHash === null ? 'invite' : 'reset', name: person.name }
 }
 
-export interface Joined {
-  readonly name: string
-  readonly role: Role
-  readonly sessionId: string
-}
-
-/** Chooses a password by a link, which works no more then; whoever was signed in as them is not any longer. */
-export async function join(token: string, password: string, from: From): Promise<Joined> {
+/**
+ * Chooses a password by a link, which works no more then; whoever was signed in as them is not any longer.
+ * @returns id of the session that is open now
+ */
+export async function join(token: string, password: string, from: From): Promise<string> {
   const { person } = await linkOf(database(), token)
   if (!person) throw refused(404, 'no-such-link')
   await checkPassword(password, [person.name])
@@ -150,21 +220,37 @@ export async function join(token: string, password: string, from: From): Promise
     if (!(await repo.useLink(tx, hashOf(token)))) throw refused(404, 'no-such-link')
     await repo.changePerson(tx, person.id, { passwordHash })
     await endSessions(tx, person.id)
-    const { id, name, role } = person
-    return { name, role, sessionId: await openSession(tx, id, from) }
+    return openSession(tx, person.id, from)
   })
 }
 
-/** The first person of an installation, who may add the others. */
-export async function joinFirst(token: string, name: string, password: string, from: From): Promise<Joined> {
+export interface First {
+  readonly name: string
+  readonly organisation: string
+}
+
+/** Makes an installation's first organisation and who administers it, and may add others. */
+async function addFirst(queries: Queries, { name, organisation }: First, passwordHash: string) {
+  const organisationId = await addOrganisation(queries, organisation)
+  if (organisationId === null)
+    throw refused(409, 'organisation-in-use', 'organisation', { text: organisation })
+  const role = 'administrator'
+  const made = await repo.addPerson(queries, { organisationId, name, role, passwordHash, isOperator: true })
+  if (!made) throw refused(409, 'name-in-use', 'name', { text: name })
+  return made
+}
+
+/**
+ * The first person of an installation, who may add the others.
+ * @returns id of the session that is open now
+ */
+export async function joinFirst(token: string, first: First, password: string, from: From): Promise<string> {
   const { person } = await linkOf(database(), token)
-  await checkPassword(password, [name])
+  await checkPassword(password, [first.name, first.organisation])
   const passwordHash = await hashPassword(password)
   return database().transaction(async (tx) => {
     if (person || !(await repo.useLink(tx, hashOf(token)))) throw refused(404, 'no-such-link')
-    const made = await repo.addPerson(tx, { name, role: 'administrator', passwordHash })
-    if (!made) throw refused(409, 'name-in-use', 'name', { text: name })
-    return { name, role: made.role, sessionId: await openSession(tx, made.id, from) }
+    return openSession(tx, (await addFirst(tx, first, passwordHash)).id, from)
   })
 }
 
@@ -189,17 +275,18 @@ export async function changePassword(visitor: Visitor, current: string, wanted: 
  * An older one stops working.
  */
 export async function firstLink(queries: Queries): Promise<OneTimeLink | null> {
-  return (await repo.activeAdministrators(queries)).length > 0 ? null : makeLink(queries, null)
+  return (await repo.activeOperators(queries)).length > 0 ? null : makeLink(queries, null)
 }
 
 /** Makes the first administrator by what the environment says, where nobody can administer yet. */
-export async function makeFirst(queries: Queries, name: string, password: string): Promise<void> {
-  if ((await repo.activeAdministrators(queries)).length > 0) return
-  await checkPassword(password, [name])
-  const made = await repo.addPerson(queries, {
-    name,
-    role: 'administrator',
-    passwordHash: await hashPassword(password),
-  })
-  if (!made) throw refused(409, 'name-in-use', 'name', { text: name })
+export async function makeFirst(queries: Queries, first: First, password: string): Promise<void> {
+  if ((await repo.activeOperators(queries)).length > 0) return
+  await checkPassword(password, [first.name, first.organisation])
+  await addFirst(queries, first, await hashPassword(password))
+}
+
+/** Ends every session of an organisation. */
+export async function endAllSessions(queries: Queries, organisationId: number): Promise<void> {
+  for (const { person } of await repo.everybody(queries, organisationId))
+    await endSessions(queries, person.id)
 }

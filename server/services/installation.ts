@@ -42,6 +42,12 @@ export async function settleKind(queries: Queries): Promise<boolean> {
   return isNew
 }
 
+/** Lets the server's own user, where it is another than the owner, do what it does; it owns nothing but its jobs. */
+export async function admitServer(queries: Queries): Promise<void> {
+  const user = decodeURIComponent(new URL(settings().databaseUrl).username)
+  if (user !== decodeURIComponent(new URL(settings().ownerUrl).username)) await repo.admit(queries, user)
+}
+
 /** @throws StartRefused where a newer Able Mast has changed the database */
 export async function checkAge(queries: Queries, newestKnown: number): Promise<void> {
   if ((await repo.newestMigration(queries)) > newestKnown)
@@ -53,7 +59,7 @@ export async function checkAge(queries: Queries, newestKnown: number): Promise<v
 /** Makes the first administrator, or says how somebody becomes it. */
 export async function welcomeFirst(queries: Queries): Promise<void> {
   const { first, publicUrl, selfUrl } = settings()
-  if (first) return makeFirst(queries, first.name, first.password)
+  if (first) return makeFirst(queries, first, first.password)
   const link = await firstLink(queries)
   if (!link) return
   const base = publicUrl?.origin ?? selfUrl

@@ -79,6 +79,7 @@ export async function labAction(
   action: 'power-on' | 'reset' | 'update',
 ): Promise<void> {
   const db = database()
+  await siteOf(db, slug)
   const found = await labDeviceWith(db, serial)
   if (!found || found.slug !== slug) throw refused(404, 'no-such-lab-device', serial)
   const firmware =

@@ -1,10 +1,10 @@
 import type { z } from 'zod'
-import { isCounted, type Me, type photoSchema, type StepPhoto } from '#contracts/api'
+import { isCounted, type photoSchema, type StepPhoto } from '#contracts/api'
 import { MOST_PHOTO_BYTES } from '#contracts/limits'
-import { EDITORS } from '#contracts/roles'
+import { EDITORS, roleAtSite } from '#contracts/roles'
 import { database } from '#server/platform/database'
 import { tell } from '#server/platform/news'
-import { refused } from '#server/platform/route'
+import { refused, type Visitor } from '#server/platform/route'
 import { addPhoto, countPhotos, photoOf, photosOf, removePhoto } from '#server/repo/photos'
 import { holdSite } from '#server/repo/plans'
 import { siteAndPlan } from './plans'
@@ -51,9 +51,10 @@ export const readPhoto = async (slug: string, number: string): Promise<Buffer> =
   (await found(slug, number)).jpeg
 
 /** Takes away a photograph: whoever took it may, and planners. */
-export async function dropPhoto(slug: string, number: string, me: Me): Promise<StepPhoto[]> {
+export async function dropPhoto(slug: string, number: string, visitor: Visitor): Promise<StepPhoto[]> {
   const { siteId, id, who } = await found(slug, number)
-  if (who !== me.name && !EDITORS.includes(me.role)) throw refused(403, 'not-your-photo')
+  const role = roleAtSite(visitor, slug)
+  if (who !== visitor.name && !(role !== null && EDITORS.includes(role))) throw refused(403, 'not-your-photo')
   await database().transaction(async (tx) => {
     await removePhoto(tx, siteId, id)
     await tell(tx, { site: slug, topic: 'photos' })

@@ -2,6 +2,7 @@ import fastJsonPatch from 'fast-json-patch'
 import type { Operation } from 'fast-json-patch'
 import { isDeepStrictEqual } from 'node:util'
 import type { PatchOp, PlanAt, RevisionLine, SiteSummary } from '#contracts/api'
+import { roleAtSite } from '#contracts/roles'
 import { patchBetween } from '#contracts/patch'
 import { parsePlan, parsePlanText } from '#contracts/plan'
 import { planForAnotherSite } from '#core/edit'
@@ -15,15 +16,17 @@ import * as repo from '#server/repo/plans'
 import { now } from '#server/platform/clock'
 import { database, type Queries } from '#server/platform/database'
 import { tell } from '#server/platform/news'
-import { Refused, refused } from '#server/platform/route'
+import { Refused, refused, type Visitor } from '#server/platform/route'
 
 /** A whole document is kept at every so many revisions; between them patches are enough. */
 const SNAPSHOT_EVERY = 20
 const MOST_LINES = 500
 
-/** What each site of the fleet uses of the address space. */
-export async function fleetAddresses(): Promise<FleetSite[]> {
-  return (await repo.allPlans(database())).map(({ slug, document }) => addressesOf(slug, asOfToday(document)))
+/** What each site of the fleet, as far as somebody sees it, uses of the address space. */
+export async function fleetAddresses(visitor: Visitor): Promise<FleetSite[]> {
+  return (await repo.allPlans(database()))
+    .filter(({ slug }) => roleAtSite(visitor, slug) !== null)
+    .map(({ slug, document }) => addressesOf(slug, asOfToday(document)))
 }
 
 export async function siteOf(queries: Queries, slug: string) {

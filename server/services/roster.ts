@@ -11,6 +11,7 @@ import { keeper } from '#server/platform/keeper'
 import { database, type Queries } from '#server/platform/database'
 import { tell } from '#server/platform/news'
 import { Refused, refused } from '#server/platform/route'
+import { asServer } from '#server/platform/scope'
 import { settings } from '#server/platform/settings'
 import { currentPlan, siteAndPlan, siteOf } from './plans'
 
@@ -38,7 +39,11 @@ export async function rosterOf(slug: string): Promise<Roster> {
       siteId,
       current: { plan, revision, savedAt },
     },
-  ] = await Promise.all([repo.rosterMark(database()), siteAndPlan(slug)])
+  ] = await Promise.all([
+    // What is heard of a box that nobody has claimed is of no organisation.
+    asServer(() => repo.rosterMark(database())),
+    siteAndPlan(slug),
+  ])
   const told = await keep(siteId, `${revision} ${savedAt} ${mark}`, () => whoIsWhere(siteId, plan))
   return { ...told, silenceLimitMs: settings().silenceLimitMs, nowMs: now().getTime() }
 }
@@ -49,7 +54,7 @@ async function whoIsWhere(siteId: number, plan: Plan): Promise<Pick<Roster, 'row
     repo.claimsOf(db, siteId),
     repo.pastClaimsOf(db, siteId),
     repo.eventsOfSite(db, siteId),
-    repo.eventsOfStrangers(db, siteId),
+    asServer(() => repo.eventsOfStrangers(database(), siteId)),
   ])
   const heard = bySerial(claimed)
   const rows = plan.devices.filter(isManaged).map(({ id: deviceId }): RosterRow => {
@@ -95,13 +100,16 @@ async function claimOne(tx: Queries, site: Site, wanted: Wanted, claimedBy: stri
   const holder = await repo.claimOfSerial(tx, serial)
   // The same claim, made again.
   if (holder?.slug === site.slug && holder.claim.deviceId === deviceId) return
-  throw holder
-    ? refused(409, 'serial-claimed', place, {
-        text: serial,
-        device: holder.claim.deviceId,
-        site: holder.slug,
-      })
-    : refused(409, 'device-claimed', place, { text: deviceId })
+  if (holder)
+    throw refused(409, 'serial-claimed', place, {
+      text: serial,
+      device: holder.claim.deviceId,
+      site: holder.slug,
+    })
+  const isServed = (await repo.claimsOf(tx, site.id)).some((claim) => claim.deviceId === deviceId)
+  throw isServed
+    ? refused(409, 'device-claimed', place, { text: deviceId })
+    : refused(409, 'serial-elsewhere', place, { text: serial })
 }
 
 async function claimAll(slug: string, all: readonly Wanted[], claimedBy: string): Promise<void> {

@@ -19,7 +19,7 @@ import { describeError, log } from '#server/platform/log'
 import { tell } from '#server/platform/news'
 import { enqueue } from '#server/platform/queue'
 import { refused } from '#server/platform/route'
-import { revisionOf, siteAndPlan } from './plans'
+import { revisionOf, siteAndPlan, siteOf } from './plans'
 
 /** Failure scenarios of one run at most. */
 const MOST_SCENARIOS = 20_000
@@ -33,6 +33,7 @@ export async function listRuns(slug: string): Promise<RunLine[]> {
 }
 
 async function ownRun(slug: string, runId: number) {
+  await siteOf(database(), slug)
   const run = isCounted(runId) ? await runWith(database(), runId) : undefined
   if (!run || run.slug !== slug) throw refused(404, 'no-such-run', '', { text: String(runId) })
   return run

@@ -1,9 +1,11 @@
 import { randomUUID } from 'node:crypto'
 import type { SessionLine } from '#contracts/accounts'
+import type { Me } from '#contracts/api'
 import { now } from '#server/platform/clock'
 import { database, type Queries } from '#server/platform/database'
 import { hearEnded, tellEnded, whenMissed } from '#server/platform/news'
 import { refused, type Visitor } from '#server/platform/route'
+import { asServer } from '#server/platform/scope'
 import * as repo from '#server/repo/sessions'
 
 /** A day's work on site, and the way home. */
@@ -66,9 +68,30 @@ async function visitorNow(sessionId: string): Promise<Visitor | null> {
   const at = now()
   const found = await repo.sessionWith(database(), sessionId, at)
   if (!found) return null
-  const { personId, name, role, seenAt } = found
+  const { organisationId, organisation, siteRoles, seenAt, ...who } = found
   if (at.getTime() - seenAt.getTime() > SEEN_EVERY_MS) await repo.seeSession(database(), sessionId, at)
-  return { personId, sessionId, name, role }
+  return {
+    ...who,
+    sessionId,
+    organisation: { id: organisationId, name: organisation },
+    siteRoles: siteRoles ?? {},
+  }
+}
+
+/** What a browser is told of who it is. */
+export const meOf = ({ name, organisation, role, siteRoles, isOperator }: Visitor): Me => ({
+  name,
+  organisation: organisation.name,
+  role,
+  siteRoles,
+  isOperator,
+})
+
+/** Who somebody is by a session that was opened just now. */
+export async function meBy(sessionId: string): Promise<Me> {
+  const visitor = await asServer(() => visitorNow(sessionId))
+  if (!visitor) throw refused(401, 'sign-in-needed')
+  return meOf(visitor)
 }
 
 /** Ends sessions of a person, and what they have open. */

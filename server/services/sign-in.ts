@@ -1,4 +1,3 @@
-import type { Me } from '#contracts/api'
 import { database } from '#server/platform/database'
 import { isRightPassword, nobodysHash } from '#server/platform/passwords'
 import { refused } from '#server/platform/route'
@@ -26,7 +25,6 @@ const isKnown = (person: Person, proof: string | undefined): boolean =>
   sameText(proof, knownDeviceProof(person.id, person.passwordHash))
 
 export interface SignedIn {
-  readonly me: Me
   readonly sessionId: string
   /** By which the device is known from now on. */
   readonly deviceProof: string
@@ -64,7 +62,6 @@ export async function signIn(
     await forgetFailures(db, `name ${called}`)
     await uncountTry(db, address)
     return {
-      me: { name: person.name, role: person.role },
       sessionId: await openSession(db, person.id, from),
       deviceProof: knownDeviceProof(person.id, person.passwordHash),
     }

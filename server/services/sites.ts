@@ -1,8 +1,9 @@
 import type { DeletedSite, SiteLine } from '#contracts/api'
+import { roleAtSite } from '#contracts/roles'
 import { now } from '#server/platform/clock'
 import { database } from '#server/platform/database'
 import { tell } from '#server/platform/news'
-import { refused } from '#server/platform/route'
+import { refused, type Visitor } from '#server/platform/route'
 import * as repo from '#server/repo/plans'
 import { siteOf } from './plans'
 
@@ -11,7 +12,9 @@ const KEPT_MS = 30 * 24 * 3_600_000
 
 type Nothing = Record<string, never>
 
-export const listSites = (): Promise<SiteLine[]> => repo.allSites(database())
+/** Sites at which somebody may do something. */
+export const listSites = async (visitor: Visitor): Promise<SiteLine[]> =>
+  (await repo.allSites(database())).filter(({ slug }) => roleAtSite(visitor, slug) !== null)
 
 /** Puts a site out of the way, or back. */
 export async function archiveSite(slug: string, isArchived: boolean): Promise<Nothing> {

@@ -40,7 +40,7 @@ describe('what the server said last', () => {
     answers(200, ['one'])
     await readOrRemember('Rigger', 'sites/x/steps')
     await readOrRemember('Keeper', 'sites/x/steps')
-    await keepMe({ name: 'Rigger', role: 'rigger' })
+    await keepMe({ name: 'Rigger', organisation: 'Sample', role: 'rigger', siteRoles: {}, isOperator: false })
     await forgetAnswers('Rigger')
     answers(null)
     expect((await readOrRemember('Rigger', 'sites/x/steps')).ok).toBe(false)
@@ -50,7 +50,13 @@ describe('what the server said last', () => {
 })
 
 describe('who is signed in', () => {
-  const rigger = { name: 'Rigger', role: 'rigger' as const }
+  const rigger = {
+    name: 'Rigger',
+    organisation: 'Sample',
+    role: 'rigger' as const,
+    siteRoles: {},
+    isOperator: false,
+  }
   it('is remembered while nobody answers', async () => {
     answers(200, rigger)
     expect(await readMe()).toEqual(rigger)

@@ -120,7 +120,13 @@ const wait = (ms: number) => vi.advanceTimersByTimeAsync(ms)
 async function started() {
   vi.clearAllTimers()
   setActivePinia(createPinia())
-  useSession().me = { name: 'Planner', role: 'planner' }
+  useSession().me = {
+    name: 'Planner',
+    organisation: 'Sample',
+    role: 'planner',
+    siteRoles: {},
+    isOperator: false,
+  }
   const store = usePlan()
   void store.open('x')
   await wait(5000)
@@ -203,7 +209,13 @@ describe('after a reload', () => {
     const reload = async () => {
       vi.clearAllTimers()
       setActivePinia(createPinia())
-      useSession().me = { name: 'Planner', role: 'planner' }
+      useSession().me = {
+        name: 'Planner',
+        organisation: 'Sample',
+        role: 'planner',
+        siteRoles: {},
+        isOperator: false,
+      }
       const store = usePlan()
       void store.open('x')
       while (!store.draft) await wait(1)

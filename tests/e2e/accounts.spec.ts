@@ -28,7 +28,7 @@ test('somebody is added, comes in by the link once, and is disabled and removed'
   const link = await added(page, name)
   await accessible(page)
   await page.getByRole('button', { name: 'Done' }).click()
-  await expect(personRow(page, name)).toContainText('has not opened the link yet')
+  await expect(personRow(page, name)).toContainText('link not opened yet')
   await accessible(page)
 
   const theirs = await fresh(browser)

@@ -64,11 +64,9 @@ describe('somebody who is added', () => {
       name,
     })
     const reply = await joined(token, PASSWORD)
-    expect(reply.body).toEqual({ name, role: 'planner' })
-    expect((await client(app, cookiesOf(reply))<Me>('GET', '/api/me')).body).toEqual({
-      name,
-      role: 'planner',
-    })
+    const me = { name, organisation: 'Gullhaven Trust', role: 'planner', siteRoles: {}, isOperator: false }
+    expect(reply.body).toEqual(me)
+    expect((await client(app, cookiesOf(reply))<Me>('GET', '/api/me')).body).toEqual(me)
     expect(await answers(await signedInAs(app, name.toUpperCase(), PASSWORD))).toBe(200)
   })
   it('cannot sign in before, whatever is typed', async () => {
@@ -110,7 +108,14 @@ describe('somebody who is added', () => {
     const { token } = await invited('keeper')
     for (const one of [token, 'made-up'])
       expect(
-        codesOf(await nobody('POST', '/api/join/first', { token: one, name: 'Me', password: PASSWORD })),
+        codesOf(
+          await nobody('POST', '/api/join/first', {
+            token: one,
+            name: 'Me',
+            organisation: 'Mine',
+            password: PASSWORD,
+          }),
+        ),
       ).toEqual(['no-such-link'])
     expect((await joined(token, PASSWORD)).body.role).toBe('keeper')
   })

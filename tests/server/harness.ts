@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto'
 import postgres from 'postgres'
 import { inject } from 'vitest'
 import people from '../../server/demo/people.json'
-import { freePort } from '../../tools/postgres.mjs'
+import { freePort, serverUrlOf } from '../../tools/postgres.mjs'
 import { startServer } from '../../tools/server.mjs'
 
 // The built server as a process of its own, asked over HTTP as a browser or a device would.
@@ -26,13 +26,15 @@ export async function freshDatabase(): Promise<string> {
   return url.href
 }
 
+/** @param options `serverUrl` where the server asks as another user than its own */
 export async function startApp(
-  options: { databaseUrl?: string; env?: Record<string, string> } = {},
+  options: { databaseUrl?: string; serverUrl?: string; env?: Record<string, string> } = {},
 ): Promise<App> {
   const databaseUrl = options.databaseUrl ?? (await freshDatabase())
   const port = await freePort()
   const env = { MAST_DEMO: '1', MAST_LAB_SPEED: '1000', MAST_SILENCE_LIMIT_MS: '700', ...options.env }
-  const server = startServer({ host: '127.0.0.1', port, databaseUrl, sessionPassword: SESSION_PASSWORD, env })
+  const database = { url: databaseUrl, serverUrl: options.serverUrl ?? serverUrlOf(databaseUrl) }
+  const server = startServer({ host: '127.0.0.1', port, database, sessionPassword: SESSION_PASSWORD, env })
   await server.ready
   return {
     url: `http://127.0.0.1:${port}`,

@@ -55,12 +55,18 @@ describe('a first start for real', () => {
       async () => /\/join#([\w-]+)/.exec(said())?.[1] ?? '',
       (found) => found !== '',
     )
-    const first = { token, name: 'Owner', password: PASSWORD }
+    const first = { token, name: 'Owner', organisation: 'Pier Works', password: PASSWORD }
     const both = await Promise.all([1, 2].map(() => client(app)('POST', '/api/join/first', first)))
     expect(both.map(({ status }) => status).sort()).toEqual([200, 404])
     const cookie = cookiesOf(both.find(({ status }) => status === 200) ?? both[0]!)
     const owner = client(app, cookie)
-    expect((await owner<Me>('GET', '/api/me')).body).toEqual({ name: 'Owner', role: 'administrator' })
+    expect((await owner<Me>('GET', '/api/me')).body).toEqual({
+      name: 'Owner',
+      organisation: 'Pier Works',
+      role: 'administrator',
+      siteRoles: {},
+      isOperator: true,
+    })
     expect((await owner<SiteLine[]>('GET', '/api/sites')).body).toEqual([])
     for (const { name, password } of DEMO_PEOPLE)
       expect((await client(app)('POST', '/api/sign-in', { name, password })).status).toBe(401)

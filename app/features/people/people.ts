@@ -1,4 +1,5 @@
 import type { OneTimeLink, PersonLine } from '#contracts/accounts'
+import type { SiteLine } from '#contracts/api'
 import type { Role } from '#contracts/roles'
 import type { Problem } from '#core/util'
 import { api, type Answer } from '~/stores/api'
@@ -9,16 +10,28 @@ export interface Handed {
   readonly link: OneTimeLink
 }
 
-/** The people of this installation, and what an administrator does with them. */
+/** What somebody may do: at every site, or at single ones. */
+export interface Rights {
+  readonly role: Role | null
+  readonly sites: readonly { readonly site: string; readonly role: Role }[]
+}
+
+/** The people of an organisation, and what an administrator does with them. */
 export function usePeople() {
   const people = shallowRef<readonly PersonLine[] | null>(null)
+  /** Sites at which somebody can have a role of their own. */
+  const sites = shallowRef<readonly SiteLine[]>([])
   const problems = shallowRef<readonly Problem[]>([])
   const handed = shallowRef<Handed | null>(null)
 
   async function read(): Promise<void> {
-    const answer = await api<readonly PersonLine[]>('GET', 'people')
+    const [answer, all] = await Promise.all([
+      api<readonly PersonLine[]>('GET', 'people'),
+      api<readonly SiteLine[]>('GET', 'sites'),
+    ])
     if (answer.ok) people.value = answer.value
     else problems.value = answer.refusal.problems
+    if (all.ok) sites.value = all.value
   }
 
   /** Takes an answer; the list is read anew where it was a good one. */
@@ -28,8 +41,8 @@ export function usePeople() {
     return answer.ok
   }
 
-  async function invite(name: string, role: Role): Promise<readonly Problem[]> {
-    const answer = await api<{ readonly link: OneTimeLink }>('POST', 'people', { name, role })
+  async function invite(name: string, rights: Rights): Promise<readonly Problem[]> {
+    const answer = await api<{ readonly link: OneTimeLink }>('POST', 'people', { name, ...rights })
     if (!answer.ok) return answer.refusal.problems
     handed.value = { name, link: answer.value.link }
     await read()
@@ -43,11 +56,11 @@ export function usePeople() {
 
   const change = async (
     { id }: PersonLine,
-    wanted: { readonly role?: Role; readonly isDisabled?: boolean },
+    wanted: Partial<Rights> & { readonly isDisabled?: boolean; readonly isOperator?: boolean },
   ): Promise<void> => void (await taken(await api('PATCH', `people/${id}`, wanted)))
 
   const remove = async ({ id }: PersonLine): Promise<void> =>
     void (await taken(await api('DELETE', `people/${id}`)))
 
-  return { people, problems, handed, read, invite, change, remove, relink }
+  return { people, sites, problems, handed, read, invite, change, remove, relink }
 }

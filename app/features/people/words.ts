@@ -1,9 +1,16 @@
 import type { PersonLine } from '#contracts/accounts'
+import { ROLE_WORDS } from '~/wording/roles'
 
 const STATES: Readonly<Record<PersonLine['state'], string>> = {
-  invited: 'has not opened the link yet',
+  invited: 'link not opened yet',
   active: 'can sign in',
   disabled: 'disabled',
 }
 
 export const stateWords = ({ state }: PersonLine): string => STATES[state]
+
+/** Roles at single sites, and whether somebody operates the installation. */
+export function sitesWords({ sites, isOperator }: PersonLine): string {
+  const told = sites.map(({ name, role }) => `${name} (${ROLE_WORDS[role].name.toLowerCase()})`)
+  return [...told, ...(isOperator ? ['adds organisations'] : [])].join(', ')
+}

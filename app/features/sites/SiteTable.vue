@@ -3,9 +3,11 @@ import {
   mdiArchiveArrowDownOutline,
   mdiArchiveArrowUpOutline,
   mdiDotsHorizontal,
+  mdiSwapHorizontal,
   mdiTrashCanOutline,
 } from '@mdi/js'
 import type { SiteLine } from '#contracts/api'
+import { EDITORS } from '#contracts/roles'
 import { useSession } from '~/stores/session'
 import DataTable from '~/ui/DataTable.vue'
 import type { Column } from '~/ui/columns'
@@ -13,7 +15,11 @@ import { dateText } from '~/wording/adoption'
 
 /** Sites with what changed last, and what can be done with each. */
 const { sites, label } = defineProps<{ sites: readonly SiteLine[]; label: string; empty: string }>()
-const emit = defineEmits<{ archive: [site: SiteLine]; remove: [site: SiteLine] }>()
+const emit = defineEmits<{
+  archive: [site: SiteLine]
+  transfer: [site: SiteLine]
+  remove: [site: SiteLine]
+}>()
 const session = useSession()
 const rows = computed(() => sites.map((site) => ({ ...site, id: site.slug })))
 type Row = (typeof rows.value)[number]
@@ -28,15 +34,31 @@ const columns: readonly Column<Row>[] = [
   { key: 'revision', head: 'Revision', num: true, mono: true, get: ({ revision }) => String(revision) },
   { key: 'acts', head: '', get: () => '' },
 ]
+/** What somebody may do with a site. */
+function actsOn(site: SiteLine) {
+  const role = session.roleAt(site.slug)
+  const archive = {
+    name: site.isArchived ? 'Bring back from the archive' : 'Archive',
+    icon: site.isArchived ? mdiArchiveArrowUpOutline : mdiArchiveArrowDownOutline,
+    go: () => emit('archive', site),
+  }
+  const transfer = { name: 'Transfer', icon: mdiSwapHorizontal, go: () => emit('transfer', site) }
+  const remove = { name: 'Delete', icon: mdiTrashCanOutline, go: () => emit('remove', site) }
+  return [
+    ...(role !== null && EDITORS.includes(role) ? [archive] : []),
+    ...(role === 'administrator' && session.administers ? [transfer] : []),
+    ...(role === 'administrator' ? [remove] : []),
+  ]
+}
 </script>
 
 <template>
   <DataTable :label="label" :columns="columns" :rows="rows" :empty="empty">
     <template #name="{ row }"
-      ><NuxtLink :to="`/sites/${row.slug}/${session.landing}`">{{ row.name }}</NuxtLink></template
+      ><NuxtLink :to="`/sites/${row.slug}/${session.landingAt(row.slug)}`">{{ row.name }}</NuxtLink></template
     >
     <template #acts="{ row }">
-      <VMenu v-if="session.edits">
+      <VMenu v-if="actsOn(row).length > 0">
         <template #activator="{ props: opener }">
           <VBtn
             v-bind="opener"
@@ -47,17 +69,9 @@ const columns: readonly Column<Row>[] = [
           />
         </template>
         <VList density="compact">
-          <VListItem
-            :prepend-icon="row.isArchived ? mdiArchiveArrowUpOutline : mdiArchiveArrowDownOutline"
-            @click="emit('archive', row)"
-            >{{ row.isArchived ? 'Bring back from the archive' : 'Archive' }}</VListItem
-          >
-          <VListItem
-            v-if="session.administers"
-            :prepend-icon="mdiTrashCanOutline"
-            @click="emit('remove', row)"
-            >Delete</VListItem
-          >
+          <VListItem v-for="act in actsOn(row)" :key="act.name" :prepend-icon="act.icon" @click="act.go">{{
+            act.name
+          }}</VListItem>
         </VList>
       </VMenu>
     </template>

@@ -1,4 +1,4 @@
-import { route } from '#server/platform/route'
+import { route, visitorOf } from '#server/platform/route'
 import { exportAudit } from '#server/services/audit'
 
 export default route(async (event) => {
@@ -6,5 +6,5 @@ export default route(async (event) => {
     'content-type': 'text/csv; charset=utf-8',
     'content-disposition': 'attachment; filename="audit.csv"',
   })
-  return exportAudit()
+  return exportAudit(visitorOf(event))
 })

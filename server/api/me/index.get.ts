@@ -1,3 +1,4 @@
-import { meOf, route } from '#server/platform/route'
+import { visitorOf, route } from '#server/platform/route'
+import { meOf } from '#server/services/sessions'
 
-export default route(async (event) => meOf(event))
+export default route(async (event) => meOf(visitorOf(event)))

@@ -4,6 +4,6 @@ import { invite } from '#server/services/accounts'
 
 /** The answer holds the link that is to be handed to them; it is told this once. */
 export default route(async (event) => {
-  const { name, role } = await readChecked(event, newPersonSchema, 2000)
-  return invite(name, role)
+  const { sites = [], ...wanted } = await readChecked(event, newPersonSchema, 50_000)
+  return invite({ ...wanted, sites })
 })

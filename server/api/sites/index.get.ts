@@ -1,4 +1,4 @@
-import { route } from '#server/platform/route'
+import { route, visitorOf } from '#server/platform/route'
 import { listSites } from '#server/services/sites'
 
-export default route(async () => listSites())
+export default route(async (event) => listSites(visitorOf(event)))

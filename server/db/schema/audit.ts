@@ -1,4 +1,4 @@
-import { bigserial, index, pgTable, text, timestamp } from 'drizzle-orm/pg-core'
+import { bigserial, index, integer, pgTable, text, timestamp } from 'drizzle-orm/pg-core'
 
 /**
  * Who did what that matters later: added to, never changed; a trigger refuses the rest.
@@ -16,6 +16,8 @@ export const auditLines = pgTable(
     /** What it was done to or with: a person, a serial, an owner of a key. */
     subject: text('subject').notNull(),
     address: text('address').notNull(),
+    /** Whose line it is; null for what is of none, and for lines from before there were several. */
+    organisationId: integer('organisation_id'),
     hash: text('hash').notNull(),
   },
   (table) => [index().on(table.site, table.id), index().on(table.who, table.id)],

@@ -1,5 +1,5 @@
-export { installation, oneTimeLinks, people, role, sessions, signInFailures } from './people'
-export { planRevisions, plans, sites } from './plans'
+export { installation, oneTimeLinks, organisations, people, role, sessions, signInFailures } from './people'
+export { planRevisions, plans, siteRoles, sites, siteTransfers } from './plans'
 export { adoptionEvents, claims, pastClaims, serialKind } from './adoption'
 export { labDevices, labFaults, power } from './lab'
 export { resultSource, testResults } from './proof'

@@ -1,5 +1,6 @@
 import { sql } from 'drizzle-orm'
 import {
+  boolean,
   index,
   integer,
   pgEnum,
@@ -15,12 +16,29 @@ const moment = (name: string) => timestamp(name, { withTimezone: true })
 
 export const role = pgEnum('role', ['administrator', 'planner', 'rigger', 'keeper'])
 
+/** Who owns sites; what one owns the others cannot see. */
+export const organisations = pgTable(
+  'organisations',
+  {
+    id: serial('id').primaryKey(),
+    name: text('name').notNull(),
+    addedAt: moment('added_at').notNull().defaultNow(),
+  },
+  (table) => [uniqueIndex('organisations_name_any_case').on(sql`lower(${table.name})`)],
+)
+
 export const people = pgTable(
   'people',
   {
     id: serial('id').primaryKey(),
+    organisationId: integer('organisation_id')
+      .notNull()
+      .references(() => organisations.id),
     name: text('name').notNull().unique(),
-    role: role('role').notNull(),
+    /** At every site of the organisation; null for who is at single sites alone. */
+    role: role('role'),
+    /** Adds organisations; sees nothing of theirs. */
+    isOperator: boolean('is_operator').notNull().default(false),
     /** Null while nobody has chosen a password. */
     passwordHash: text('password_hash'),
     addedAt: moment('added_at').notNull().defaultNow(),

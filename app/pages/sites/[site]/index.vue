@@ -3,7 +3,10 @@ import { useSession } from '~/stores/session'
 
 const route = useRoute()
 const session = useSession()
-await navigateTo(`/sites/${String(route.params['site'])}/${session.landing}`, { replace: true })
+await navigateTo(
+  `/sites/${String(route.params['site'])}/${session.landingAt(String(route.params['site']))}`,
+  { replace: true },
+)
 </script>
 
 <template><div /></template>

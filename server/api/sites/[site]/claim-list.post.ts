@@ -1,9 +1,9 @@
 import { claimListSchema } from '#contracts/api'
-import { meOf, readChecked, route, slugOf } from '#server/platform/route'
+import { visitorOf, readChecked, route, slugOf } from '#server/platform/route'
 import { claimList, rosterOf } from '#server/services/roster'
 
 export default route(async (event) => {
   const { csv } = await readChecked(event, claimListSchema, 300_000)
-  await claimList(slugOf(event), csv, meOf(event).name)
+  await claimList(slugOf(event), csv, visitorOf(event).name)
   return rosterOf(slugOf(event))
 })

@@ -1,8 +1,8 @@
 import { restoreSchema } from '#contracts/api'
-import { meOf, readChecked, route, slugOf } from '#server/platform/route'
+import { visitorOf, readChecked, route, slugOf } from '#server/platform/route'
 import { restorePlan } from '#server/services/plans'
 
 export default route(async (event) => {
   const { baseRevision, revision } = await readChecked(event, restoreSchema, 2000)
-  return restorePlan({ slug: slugOf(event), baseRevision, author: meOf(event).name }, revision)
+  return restorePlan({ slug: slugOf(event), baseRevision, author: visitorOf(event).name }, revision)
 })

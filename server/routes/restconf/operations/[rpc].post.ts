@@ -9,6 +9,7 @@ import {
 import { wrapConveyed } from '#server/bootstrap/cms'
 import { Refused, readChecked } from '#server/platform/route'
 import { describeError, log } from '#server/platform/log'
+import { asServer } from '#server/platform/scope'
 import { serialFromBasic } from '#server/platform/secrets'
 import { bootstrappingData, progressReported } from '#server/services/bootstrap'
 
@@ -55,7 +56,10 @@ async function reportProgress(event: H3Event, serial: string) {
   return null
 }
 
-export default defineEventHandler(async (event) => {
+/** A device is of whichever organisation has claimed it. */
+export default defineEventHandler((event) => asServer(() => answered(event)))
+
+async function answered(event: H3Event) {
   setResponseHeaders(event, { 'content-type': YANG_JSON, 'cache-control': 'no-store' })
   const serial = serialFromBasic(getRequestHeader(event, 'authorization'))
   if (serial === null) {
@@ -78,4 +82,4 @@ export default defineEventHandler(async (event) => {
     log.error({ error: describeError(error) }, 'defect in the bootstrap server')
     return fail(event, 500, 'operation-failed', 'a defect of the server')
   }
-})
+}

@@ -1,9 +1,9 @@
 import { claimSchema } from '#contracts/api'
-import { meOf, readChecked, route, slugOf } from '#server/platform/route'
+import { visitorOf, readChecked, route, slugOf } from '#server/platform/route'
 import { claimDevice, rosterOf } from '#server/services/roster'
 
 export default route(async (event) => {
   const { serial, deviceId } = await readChecked(event, claimSchema, 2000)
-  await claimDevice(slugOf(event), serial, deviceId, meOf(event).name)
+  await claimDevice(slugOf(event), serial, deviceId, visitorOf(event).name)
   return rosterOf(slugOf(event))
 })

@@ -1,8 +1,8 @@
 import { setPassphraseSchema } from '#contracts/api'
-import { meOf, readChecked, route, slugOf } from '#server/platform/route'
+import { visitorOf, readChecked, route, slugOf } from '#server/platform/route'
 import { setPassphrase } from '#server/services/passphrases'
 
 export default route(async (event) => {
   const { ssid, passphrase } = await readChecked(event, setPassphraseSchema, 2000)
-  return setPassphrase(slugOf(event), ssid, passphrase, meOf(event).name)
+  return setPassphrase(slugOf(event), ssid, passphrase, visitorOf(event).name)
 })

@@ -1,6 +1,6 @@
-import { meOf, route, slugOf } from '#server/platform/route'
+import { visitorOf, route, slugOf } from '#server/platform/route'
 import { dropPhoto } from '#server/services/photos'
 
 export default route(async (event) =>
-  dropPhoto(slugOf(event), getRouterParam(event, 'photo') ?? '', meOf(event)),
+  dropPhoto(slugOf(event), getRouterParam(event, 'photo') ?? '', visitorOf(event)),
 )

@@ -1,7 +1,7 @@
 import { startRunSchema } from '#contracts/api'
-import { meOf, readChecked, route, slugOf } from '#server/platform/route'
+import { visitorOf, readChecked, route, slugOf } from '#server/platform/route'
 import { startRun } from '#server/services/runs'
 
 export default route(async (event) =>
-  startRun(slugOf(event), await readChecked(event, startRunSchema), meOf(event).name),
+  startRun(slugOf(event), await readChecked(event, startRunSchema), visitorOf(event).name),
 )

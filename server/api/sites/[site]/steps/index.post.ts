@@ -1,7 +1,7 @@
 import { stepRecordSchema } from '#contracts/api'
-import { meOf, readChecked, route, slugOf } from '#server/platform/route'
+import { visitorOf, readChecked, route, slugOf } from '#server/platform/route'
 import { recordStep } from '#server/services/steps'
 
 export default route(async (event) =>
-  recordStep(slugOf(event), await readChecked(event, stepRecordSchema, 40_000), meOf(event).name),
+  recordStep(slugOf(event), await readChecked(event, stepRecordSchema, 40_000), visitorOf(event).name),
 )
