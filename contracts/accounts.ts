@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { line } from '#core/schema'
+import { factorCode } from './factors'
 import { MOST_PASSWORD } from './limits'
 import { ROLES, type Role } from './roles'
 
@@ -9,7 +10,7 @@ const personName = line(80, 1).refine((name) => name.trim() === name, 'trimmed')
 const organisationName = personName
 const password = z.string().min(1).max(MOST_PASSWORD)
 
-export const signInSchema = z.strictObject({ name: line(80, 1), password })
+export const signInSchema = z.strictObject({ name: line(80, 1), password, code: factorCode.optional() })
 /** Most single sites at which one person has a role of their own (practice). */
 export const MOST_SITE_ROLES = 200
 const siteRoles = z
@@ -72,6 +73,8 @@ export interface PersonLine {
   readonly role: Role | null
   readonly sites: readonly SiteRoleLine[]
   readonly isOperator: boolean
+  /** Whether more than the password is asked of them. */
+  readonly hasFactor: boolean
   /** `invited`: has not chosen a password yet. */
   readonly state: 'invited' | 'active' | 'disabled'
   readonly addedAt: string

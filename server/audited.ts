@@ -45,6 +45,13 @@ const SITE = '/api/sites/:site'
 
 export const AUDITED: Readonly<Record<string, Audited>> = {
   'POST /api/sign-in': does('signed-in'),
+  'POST /api/sign-in/passkey': does('signed-in'),
+  'POST /api/me/totp/confirm': does('factor-added'),
+  'POST /api/me/passkeys': does('factor-added', told('name')),
+  'POST /api/me/totp/remove': does('factor-removed'),
+  'POST /api/me/passkeys/:passkey/remove': does('factor-removed'),
+  'POST /api/me/recovery-codes': does('recovery-codes-made'),
+  'POST /api/people/:person/clear-factors': does('factors-cleared', answered('name')),
   'POST /api/sign-out': does('signed-out'),
   'POST /api/join': does('joined'),
   'POST /api/join/first': does('joined'),

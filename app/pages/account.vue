@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import HomeFrame from '~/shell/HomeFrame.vue'
 import ChangePassword from '~/features/account/ChangePassword.vue'
+import SecondFactors from '~/features/account/SecondFactors.vue'
 import SessionList from '~/features/account/SessionList.vue'
 
 /** One's own account: the password, and where one is signed in. */
@@ -12,6 +13,7 @@ const sessions = useTemplateRef<{ read: () => void }>('sessions')
     <header><h1>Your account</h1></header>
     <div class="parts">
       <ChangePassword @changed="sessions?.read()" />
+      <SecondFactors />
       <SessionList ref="sessions" />
     </div>
   </HomeFrame>

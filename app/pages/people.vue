@@ -25,7 +25,7 @@ definePageMeta({
   },
 })
 const session = useSession()
-const { people, sites, problems, handed, read, invite, change, remove, relink } = usePeople()
+const { people, sites, problems, handed, read, invite, change, remove, relink, clearFactors } = usePeople()
 onMounted(read)
 
 const isInviting = ref(false)
@@ -103,6 +103,13 @@ const isMe = ({ name }: Row) => name === session.me?.name
             :aria-label="`${row.state === 'disabled' ? 'Enable' : 'Disable'} ${row.name}`"
             @click="change(row.person, { isDisabled: row.state !== 'disabled' })"
             >{{ row.state === 'disabled' ? 'Enable' : 'Disable' }}</VBtn
+          >
+          <VBtn
+            v-if="row.person.hasFactor"
+            size="small"
+            :aria-label="`Clear the second factors of ${row.name}`"
+            @click="clearFactors(row.person)"
+            >Clear factors</VBtn
           >
           <VBtn size="small" :aria-label="`Remove ${row.name}`" @click="leaving = row.person">Remove</VBtn>
         </span>

@@ -1,5 +1,7 @@
 <script setup lang="ts">
 import type { Problem } from '#core/util'
+import { askPasskey, canUsePasskeys, type RequestOptions } from '~/features/account/passkeys'
+import { api } from '~/stores/api'
 import { useSession } from '~/stores/session'
 import { reasonOf } from '~/wording/problems'
 
@@ -8,17 +10,50 @@ const route = useRoute()
 const name = ref('')
 const password = ref('')
 const problems = shallowRef<readonly Problem[]>([])
+const code = ref('')
+/** Whether the password was right and a code is asked for. */
+const needsCode = ref(false)
 const busy = ref(false)
+const hasPasskeys = ref(false)
 // At once: a field that takes the focus later takes what is typed into the next one.
 const first = useTemplateRef<{ focus: () => void }>('first')
-onMounted(() => first.value?.focus())
+onMounted(() => {
+  first.value?.focus()
+  hasPasskeys.value = canUsePasskeys()
+})
+const codeField = useTemplateRef<{ focus: () => void }>('codeField')
+watch(codeField, (field) => field?.focus())
 
 async function enter(): Promise<void> {
+  const given = code.value.trim()
+  await come(() =>
+    session.enter('sign-in', {
+      name: name.value,
+      password: password.value,
+      ...(given === '' ? {} : { code: given }),
+    }),
+  )
+}
+
+async function enterByPasskey(): Promise<void> {
+  await come(async () => {
+    const options = await api<RequestOptions>('POST', 'sign-in/passkey-options', {})
+    if (!options.ok) return options.refusal.problems
+    const given = await askPasskey(options.value)
+    return given.ok ? session.enter('sign-in/passkey', { response: given.value }) : given.problems
+  })
+}
+
+async function come(by: () => Promise<readonly Problem[]>): Promise<void> {
   busy.value = true
   problems.value = []
-  problems.value = await session.enter('sign-in', { name: name.value, password: password.value })
+  const found = await by()
   busy.value = false
-  if (problems.value.length > 0) return
+  // That a code is wanted is no mistake of anybody's.
+  const isAsked = found[0]?.code === 'second-factor-needed' && !needsCode.value
+  needsCode.value ||= isAsked
+  problems.value = isAsked ? [] : found
+  if (found.length > 0) return
   const wanted = String(route.query['to'] ?? '/')
   await navigateTo(/^\/(?![/\\])/.test(wanted) ? wanted : '/')
 }
@@ -45,17 +80,32 @@ async function enter(): Promise<void> {
         autocomplete="current-password"
         required
       />
+      <VTextField
+        v-if="needsCode"
+        ref="codeField"
+        label="Code of your app, or a recovery code"
+        v-model="code"
+        name="one-time-code"
+        autocomplete="one-time-code"
+        spellcheck="false"
+        maxlength="40"
+        required
+      />
       <p v-for="problem in problems" :key="problem.code" class="wrong-words" role="alert">
         Not signed in: {{ reasonOf(problem) }}.
       </p>
-      <VBtn type="submit" variant="flat" :disabled="busy">{{ busy ? 'Asking' : 'Sign in' }}</VBtn>
+      <div class="ways">
+        <VBtn type="submit" variant="flat" :disabled="busy">{{ busy ? 'Asking' : 'Sign in' }}</VBtn>
+        <VBtn v-if="hasPasskeys" :disabled="busy" @click="enterByPasskey">Use a passkey</VBtn>
+      </div>
     </form>
   </main>
 </template>
 
 <style scoped>
-form > .v-btn {
-  justify-self: start;
+.ways {
+  display: flex;
+  gap: 8px;
 }
 .in {
   min-height: 100vh;

@@ -23,7 +23,10 @@ export const useSession = defineStore('session', () => {
   }
 
   /** Comes in by whatever lets one in; why not, where it was refused. */
-  async function enter(path: 'sign-in' | 'join' | 'join/first', told: object): Promise<readonly Problem[]> {
+  async function enter(
+    path: 'sign-in' | 'sign-in/passkey' | 'join' | 'join/first',
+    told: object,
+  ): Promise<readonly Problem[]> {
     const answer = await api<Me>('POST', path, told)
     if (!answer.ok) return answer.refusal.problems
     me.value = answer.value

@@ -233,6 +233,20 @@ const REASONS: Readonly<Record<string, (v: Values) => string>> = {
   'too-many-people': (values) => `more than ${values['most']} people`,
   'last-administrator': (values) =>
     `${values['text']} is the only administrator who can sign in: make somebody else one first`,
+  'second-factor-needed': () => 'this account asks for a second factor: give a code, or use a passkey',
+  'code-wrong': () => 'that code is not valid, or was used already: wait for the next one',
+  'authenticator-there': () => 'an authenticator app is set up already: remove it first',
+  'authenticator-not-begun': () => 'the set-up was begun elsewhere, or removed: begin it again',
+  'no-authenticator': () => 'no authenticator app is set up',
+  'no-second-factor': () => 'recovery codes belong to a second factor: set one up first',
+  'no-passkeys-here': () =>
+    'browsers use passkeys only over https, by a name: ask whoever runs this Able Mast to set MAST_PUBLIC_URL',
+  'too-many-passkeys': (values) => `an account has at most ${values['most']} passkeys: remove one first`,
+  'passkey-wrong': () => 'the passkey was not accepted; it may have been removed from the account',
+  'passkey-not-given': () =>
+    'the browser gave no passkey: it was cancelled, took too long, or has none for this',
+  'passkey-known': () => 'this passkey is on the account already',
+  'no-such-passkey': () => 'that passkey was removed already',
   'last-operator': (values) =>
     `${values['text']} is the only one who can add organisations: let somebody else do so first`,
   'operator-needed': () => 'only who operates this installation may do this',

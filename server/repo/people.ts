@@ -192,3 +192,8 @@ export async function uncountTry(queries: Queries, key: string): Promise<void> {
 export async function forgetFailures(queries: Queries, key: string): Promise<void> {
   await queries.delete(signInFailures).where(eq(signInFailures.key, key))
 }
+
+export async function passwordHashOf(queries: Queries, id: number): Promise<string | null> {
+  const [row] = await queries.select({ hash: people.passwordHash }).from(people).where(eq(people.id, id))
+  return row?.hash ?? null
+}

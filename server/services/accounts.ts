@@ -9,17 +9,17 @@ import { now } from '#server/platform/clock'
 import { database, type Queries } from '#server/platform/database'
 import { asServer, organisationNow } from '#server/platform/scope'
 import { addOrganisation } from '#server/repo/organisations'
-import { hashPassword, isRightPassword, nobodysHash } from '#server/platform/passwords'
+import { hashPassword } from '#server/platform/passwords'
 import { refused, type Visitor } from '#server/platform/route'
+import { peopleWithFactor } from '#server/repo/factors'
 import * as repo from '#server/repo/people'
-import { countTry, tooManyTries } from './guessing'
+import { clearFactors } from './factors'
+import { checkOwnPassword } from './own-password'
 import { endSessions, openSession, type From } from './sessions'
 
 /** Time for somebody to open the link that they were given (practice). */
 const LINK_MS = 3 * 24 * 3_600_000
 const MOST_PEOPLE = 2000
-/** Guesses at one's own password by whoever sits at an open session (practice). */
-const MOST_TRIES = 10
 
 const hashOf = (token: string): string => createHash('sha256').update(token).digest('hex')
 
@@ -37,7 +37,14 @@ const stateOf = ({ disabledAt, passwordHash }: repo.Person): PersonLine['state']
   return passwordHash === null ? 'invited' : 'active'
 }
 
-function lineOf(person: repo.Person, sites: readonly SiteRoleLine[], seenAt: Date | null = null): PersonLine {
+/** What is told of somebody besides what is kept with their name. */
+interface More {
+  readonly sites: readonly SiteRoleLine[]
+  readonly hasFactor: boolean
+  readonly seenAt?: Date | null
+}
+
+function lineOf(person: repo.Person, { sites, hasFactor, seenAt = null }: More): PersonLine {
   const { id, name, role, isOperator, addedAt } = person
   return {
     id,
@@ -45,6 +52,7 @@ function lineOf(person: repo.Person, sites: readonly SiteRoleLine[], seenAt: Dat
     role,
     sites,
     isOperator,
+    hasFactor,
     state: stateOf(person),
     addedAt: addedAt.toISOString(),
     seenAt: seenAt?.toISOString() ?? null,
@@ -57,10 +65,22 @@ export async function listPeople(): Promise<PersonLine[]> {
   const roles = groupBy(await repo.siteRolesOf(database(), organisationId), ({ personId }) =>
     String(personId),
   )
+  const guarded = await peopleWithFactor(database(), organisationId)
   return everybody.map(({ person, seenAt }) =>
-    lineOf(person, (roles.get(String(person.id)) ?? []).map(siteRoleLine), seenAt),
+    lineOf(person, {
+      sites: (roles.get(String(person.id)) ?? []).map(siteRoleLine),
+      hasFactor: guarded.has(person.id),
+      seenAt,
+    }),
   )
 }
+
+/** A line of somebody as they are now. */
+const lineNow = async (queries: Queries, person: repo.Person): Promise<PersonLine> =>
+  lineOf(person, {
+    sites: await siteRolesOf(queries, person),
+    hasFactor: (await peopleWithFactor(queries, person.organisationId)).has(person.id),
+  })
 
 const siteRoleLine = ({ site, name, role }: SiteRoleLine): SiteRoleLine => ({ site, name, role })
 
@@ -112,7 +132,7 @@ export async function inviteInto(
   if (!person) throw refused(409, 'name-in-use', 'name', { text: name })
   await setSiteRoles(queries, person, sites)
   return {
-    person: lineOf(person, await siteRolesOf(queries, person)),
+    person: await lineNow(queries, person),
     link: await makeLink(queries, person.id),
   }
 }
@@ -170,7 +190,7 @@ export async function changePerson(id: number, change: PersonChange, by: Visitor
     // What is open was opened with other rights.
     const isOther = after.role !== person.role || after.isOperator !== person.isOperator
     if (after.disabledAt || isOther || sites) await endSessions(tx, id)
-    return lineOf({ ...person, ...after }, await siteRolesOf(tx, person))
+    return lineNow(tx, { ...person, ...after })
   })
 }
 
@@ -256,19 +276,23 @@ export async function joinFirst(token: string, first: First, password: string, f
 
 /** Changes one's own password; one's other sessions end. */
 export async function changePassword(visitor: Visitor, current: string, wanted: string): Promise<void> {
-  const tries = `own ${visitor.personId}`
-  if ((await countTry(database(), tries)) > MOST_TRIES) throw tooManyTries()
   await checkPassword(wanted, [visitor.name])
+  await checkOwnPassword(visitor, current, 'current')
   const passwordHash = await hashPassword(wanted)
   await database().transaction(async (tx) => {
-    const person = await personOf(tx, visitor.personId)
-    if (!(await isRightPassword(person.passwordHash ?? (await nobodysHash()), current)))
-      throw refused(403, 'password-wrong', 'current')
-    await repo.forgetFailures(tx, tries)
-    await repo.changePerson(tx, person.id, { passwordHash })
-    await endSessions(tx, person.id, { but: visitor.sessionId })
+    await repo.changePerson(tx, visitor.personId, { passwordHash })
+    await endSessions(tx, visitor.personId, { but: visitor.sessionId })
   })
 }
+
+/** Takes the second factors from somebody who has lost them; what they have open ends. */
+export const clearFactorsOf = (id: number): Promise<{ readonly name: string }> =>
+  database().transaction(async (tx) => {
+    const person = await personOf(tx, id)
+    await clearFactors(tx, id)
+    await endSessions(tx, id)
+    return { name: person.name }
+  })
 
 /**
  * The link for the first administrator, where nobody can administer yet; null where somebody can.

@@ -3,13 +3,14 @@ import { isRightPassword, nobodysHash } from '#server/platform/passwords'
 import { refused } from '#server/platform/route'
 import { knownDeviceProof, sameText } from '#server/platform/secrets'
 import { forgetFailures, personNamed, uncountTry, type Person } from '#server/repo/people'
+import { countFactorTry, factorsOf, forgetFactorTries, takeCode } from './factors'
 import { countTry, tooManyTries } from './guessing'
 import { openSession, type From } from './sessions'
 
 /**
  * Tries before all further ones are refused for a while (practice): of one name from one address, from one address,
- * and of one name from anywhere. A device on which somebody signed in before is not held up by what others try: its
- * own tries alone count.
+ * and of one name from anywhere. A device on which somebody signed in before, and who gives the code of a second factor
+ * with the right password, are not held up by what others try: their own tries alone count.
  */
 const MOST_BY_PAIR = 10
 const MOST_BY_ADDRESS = 60
@@ -30,21 +31,32 @@ export interface SignedIn {
   readonly deviceProof: string
 }
 
-/**
- * Signs in.
- * A try is counted before it is judged, so that many at once do not slip through; a right one is taken back.
- * An unknown name costs as much time as a wrong password and gets the same answer.
- */
-export async function signIn(
-  name: string,
-  password: string,
+/** What somebody gives to come in. */
+export interface Credentials {
+  readonly name: string
+  readonly password: string
+  /** Of an authenticator app, or for recovery; empty where none was given. */
+  readonly code: string
+}
+
+/** What was tried so far, from where. */
+interface Tries {
+  /** What is guarded and forgotten after a right try. */
+  readonly keys: readonly string[]
+  readonly address: string
+  readonly byPair: number
+  readonly isTooMany: boolean
+}
+
+/** Counts a try before it is judged, so that many at once do not slip through. */
+async function countTries(
+  person: Person | null,
+  called: string,
   from: From,
   proof: string | undefined,
-): Promise<SignedIn> {
+): Promise<Tries> {
   const db = database()
-  const called = name.toLowerCase()
   const [pair, address] = [`pair ${called} ${from.address}`, `address ${from.address}`]
-  const person = await personNamed(db, name)
   const device = person && isKnown(person, proof) ? `device ${person.id}` : null
   const byAddress = await countTry(db, address)
   // Nothing more is written down for whoever tries one name after another.
@@ -54,19 +66,53 @@ export async function signIn(
   const isTooMany = device
     ? (await countTry(db, device)) > MOST_BY_DEVICE
     : byPair > MOST_BY_PAIR || byName > MOST_BY_NAME
-  if (isTooMany) throw tooManyTries()
+  return { keys: [...(device ? [device] : []), pair, `name ${called}`], address, byPair, isTooMany }
+}
+
+/**
+ * Judges the second factor of who gave the right password.
+ * @throws Refused where none was given, or not the right one
+ */
+async function checkFactor({ id, name }: Person, code: string): Promise<void> {
+  if (code === '') throw refused(401, 'second-factor-needed', 'code')
+  await countFactorTry(id)
+  if (!(await takeCode(id, name, code))) throw refused(401, 'code-wrong', 'code')
+  await forgetFactorTries(database(), id)
+}
+
+/**
+ * Signs in.
+ * An unknown name costs as much time as a wrong password and gets the same answer; a right try is taken back.
+ */
+export async function signIn(
+  { name, password, code }: Credentials,
+  from: From,
+  proof: string | undefined,
+): Promise<SignedIn> {
+  const db = database()
+  const person = await personNamed(db, name)
+  const { keys, address, byPair, isTooMany } = await countTries(person, name.toLowerCase(), from, proof)
+  // Who gives a code is judged all the same: what others try must not keep them out.
+  if (isTooMany && code === '') throw tooManyTries()
   const isRight = await isRightPassword(person?.passwordHash ?? (await nobodysHash()), password)
   if (person?.passwordHash && isRight && !person.disabledAt) {
-    if (device) await forgetFailures(db, device)
-    await forgetFailures(db, pair)
-    await forgetFailures(db, `name ${called}`)
+    const isGuarded = await hasFactor(person)
+    if (isTooMany && !isGuarded) throw tooManyTries()
+    if (isGuarded) await checkFactor(person, code)
+    for (const key of keys) await forgetFailures(db, key)
     await uncountTry(db, address)
     return {
       sessionId: await openSession(db, person.id, from),
       deviceProof: knownDeviceProof(person.id, person.passwordHash),
     }
   }
+  if (isTooMany) throw tooManyTries()
   const delayMs = Math.min(MOST_DELAY_MS, FIRST_DELAY_MS * 2 ** (byPair - 1))
   await new Promise((done) => setTimeout(done, delayMs))
   throw refused(401, 'sign-in-wrong')
+}
+
+async function hasFactor({ id }: Person): Promise<boolean> {
+  const { authenticator, passkeys } = await factorsOf(database(), id)
+  return authenticator !== null || passkeys.length > 0
 }

@@ -29,8 +29,12 @@ describe('the audit', () => {
     for (const key of Object.keys(AUDITED)) expect(ACCESS[key], key).toBeDefined()
     const matters = /show|keys|people|password|sign|join|delete|claims|export|sessions|power|archive/
     const missing = Object.keys(ACCESS).filter((key) => matters.test(key) && !(key in AUDITED))
-    // These are only read, or only ask whom a link is for.
-    expect(missing.filter((key) => !key.startsWith('GET '))).toEqual(['POST /api/join/whom'])
+    // These are only read, or only ask whom a link is for, or for a challenge.
+    expect(missing.filter((key) => !key.startsWith('GET '))).toEqual([
+      'POST /api/sign-in/passkey-options',
+      'POST /api/join/whom',
+      'POST /api/me/passkeys/options',
+    ])
   })
   it('has a line of who signed in, who was refused, and from where', async () => {
     const nobody = client(app)

@@ -59,8 +59,12 @@ export function usePeople() {
     wanted: Partial<Rights> & { readonly isDisabled?: boolean; readonly isOperator?: boolean },
   ): Promise<void> => void (await taken(await api('PATCH', `people/${id}`, wanted)))
 
+  /** For somebody who has lost them. */
+  const clearFactors = async ({ id }: PersonLine): Promise<void> =>
+    void (await taken(await api('POST', `people/${id}/clear-factors`, {})))
+
   const remove = async ({ id }: PersonLine): Promise<void> =>
     void (await taken(await api('DELETE', `people/${id}`)))
 
-  return { people, sites, problems, handed, read, invite, change, remove, relink }
+  return { people, sites, problems, handed, read, invite, change, clearFactors, remove, relink }
 }

@@ -7,7 +7,8 @@ const STATES: Readonly<Record<PersonLine['state'], string>> = {
   disabled: 'disabled',
 }
 
-export const stateWords = ({ state }: PersonLine): string => STATES[state]
+export const stateWords = ({ state, hasFactor }: PersonLine): string =>
+  state === 'active' && hasFactor ? `${STATES[state]}, with a second factor` : STATES[state]
 
 /** Roles at single sites, and whether somebody operates the installation. */
 export function sitesWords({ sites, isOperator }: PersonLine): string {

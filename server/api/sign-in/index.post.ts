@@ -5,8 +5,8 @@ import { meBy } from '#server/services/sessions'
 import { signIn } from '#server/services/sign-in'
 
 export default route(async (event) => {
-  const { name, password } = await readChecked(event, signInSchema, 2000)
-  const { sessionId, deviceProof } = await signIn(name, password, fromOf(event), deviceProofOf(event))
+  const { code = '', ...who } = await readChecked(event, signInSchema, 2000)
+  const { sessionId, deviceProof } = await signIn({ ...who, code }, fromOf(event), deviceProofOf(event))
   await giveSession(event, sessionId, deviceProof)
   return meBy(sessionId)
 })

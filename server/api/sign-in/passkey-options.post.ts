@@ -1,0 +1,8 @@
+import { emptySchema } from '#contracts/api'
+import { readChecked, route } from '#server/platform/route'
+import { passkeySignInOptions, relyingPartyAt } from '#server/services/passkeys'
+
+export default route(async (event) => {
+  await readChecked(event, emptySchema, 100)
+  return passkeySignInOptions(relyingPartyAt(getRequestHeader(event, 'host') ?? ''))
+})
