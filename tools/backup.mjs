@@ -224,9 +224,9 @@ export async function restore(name) {
         )
       keepServerKey('serve', key)
       await load(database.url, join(folder, 'database.dump'))
-      if (process.env.NUXT_SESSION_PASSWORD && process.env.NUXT_SESSION_PASSWORD !== key)
+      if (process.env.MAST_SERVER_KEY && !key.split('\n').includes(process.env.MAST_SERVER_KEY))
         say(
-          'NUXT_SESSION_PASSWORD is another key than that of the backup: without it nothing sealed can be opened.',
+          'MAST_SERVER_KEY is another key than those of the backup: give the first of them in MAST_OLDER_KEYS.',
         )
       const { madeAt, rows } = manifest
       say(`Restored, as it was ${madeAt.slice(0, 16)}Z: ${rows.sites} sites, ${rows.people} people.`)

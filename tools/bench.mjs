@@ -60,7 +60,7 @@ async function benchApplication(core) {
     host: '127.0.0.1',
     port,
     database,
-    sessionPassword: 'a-password-for-bench-of-32-letters',
+    serverKey: 'a-password-for-bench-of-32-letters',
     env: { MAST_DEMO: '1' },
   })
   try {

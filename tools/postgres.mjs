@@ -1,5 +1,14 @@
 import { createHash, randomBytes } from 'node:crypto'
-import { chmodSync, existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import {
+  chmodSync,
+  existsSync,
+  mkdirSync,
+  mkdtempSync,
+  readFileSync,
+  renameSync,
+  rmSync,
+  writeFileSync,
+} from 'node:fs'
 import { createRequire } from 'node:module'
 import net from 'node:net'
 import { tmpdir } from 'node:os'
@@ -212,16 +221,30 @@ export function keepServerKey(kind, key) {
   const { folder, file } = keyPlace(kind)
   mkdirSync(dirname(folder), { recursive: true, mode: 0o755 })
   mkdirSync(folder, { recursive: true, mode: 0o700 })
-  writeFileSync(file, key, { mode: 0o600 })
+  // In one step: a machine that fails in the midst of it must not lose what all secrets hang on.
+  writeFileSync(`${file}.new`, key, { mode: 0o600 })
+  renameSync(`${file}.new`, file)
 }
 
+const newKey = () => randomBytes(32).toString('hex')
+
 /**
- * The key that seals sessions and secrets, made on the first start.
- * Of what serves real people it lies beside the data, which nobody can read without it.
+ * The keys that all others are derived from, a line each, newest first; the first is made on the first start.
+ * Of what serves real people they lie beside the data, which nobody can read without them.
  */
 export function serverKey(kind) {
-  if (process.env.NUXT_SESSION_PASSWORD) return process.env.NUXT_SESSION_PASSWORD
+  const given = process.env.MAST_SERVER_KEY ?? process.env.NUXT_SESSION_PASSWORD
+  if (given) return [given, ...(process.env.MAST_OLDER_KEYS ?? '').split(/\s+/)].join('\n').trim()
   const { file } = keyPlace(kind)
-  if (!existsSync(file)) keepServerKey(kind, randomBytes(32).toString('hex'))
+  if (!existsSync(file)) keepServerKey(kind, newKey())
   return readFileSync(file, 'utf8')
+}
+
+/** Puts a new key before those that there are; answers how many there are now. */
+export function rotateServerKey(kind) {
+  const { file } = keyPlace(kind)
+  if (!existsSync(file)) return 0
+  const keys = `${newKey()}\n${readFileSync(file, 'utf8')}`
+  keepServerKey(kind, keys)
+  return keys.split('\n').length
 }

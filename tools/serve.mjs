@@ -2,10 +2,10 @@ import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { checkNode, ensureBuilt, ensureDebian, ensurePackages } from './install.mjs'
 import { keepUp } from './keep-up.mjs'
-import { serverKey, startKeptDatabase } from './postgres.mjs'
+import { rotateServerKey, serverKey, startKeptDatabase } from './postgres.mjs'
 import { node, ROOT } from './run.mjs'
-import { say } from './say.mjs'
-import { checkPort } from './server.mjs'
+import { say, Stop } from './say.mjs'
+import { checkPort, keysFor } from './server.mjs'
 
 const DEMO = { MAST_DEMO: '1', MAST_SILENCE_LIMIT_MS: '8000' }
 
@@ -35,7 +35,7 @@ export async function demo() {
   const at = wanted()
   await prepare(at)
   const database = await startKeptDatabase('demo')
-  const options = { ...at, database, sessionPassword: serverKey('demo'), env: DEMO }
+  const options = { ...at, database, serverKey: serverKey('demo'), env: DEMO }
   return keepUp(database, options, () => tellSignIns(`http://${at.host}:${at.port}`))
 }
 
@@ -44,7 +44,7 @@ export async function serve() {
   const at = wanted()
   await prepare(at)
   const database = await startKeptDatabase('serve')
-  const options = { ...at, database, sessionPassword: serverKey('serve') }
+  const options = { ...at, database, serverKey: serverKey('serve') }
   const publicUrl = process.env.MAST_PUBLIC_URL
   return keepUp(database, options, () => {
     say(`\nAble Mast is at ${publicUrl ?? `http://${at.host}:${at.port}`}`)
@@ -67,7 +67,7 @@ export async function dev() {
       ...DEMO,
       DATABASE_URL: database.serverUrl,
       MAST_OWNER_URL: database.url,
-      NUXT_SESSION_PASSWORD: serverKey('demo'),
+      ...keysFor(serverKey('demo')),
       NUXT_SESSION_COOKIE_SECURE: 'false',
       MAST_SELF_URL: 'http://127.0.0.1:4180',
     }
@@ -81,4 +81,18 @@ export async function dev() {
   } finally {
     await database.stop()
   }
+}
+
+/** Makes a new key; what was sealed under those before is sealed under it at the next start. */
+export function keys(deed) {
+  if (deed !== 'rotate') throw new Stop('Say what: ./mast keys rotate')
+  if (process.env.MAST_SERVER_KEY)
+    throw new Stop(
+      'The key comes from MAST_SERVER_KEY: give a new one there, and the one until now in MAST_OLDER_KEYS.',
+    )
+  const count = rotateServerKey('serve')
+  if (count === 0) throw new Stop('There is no key yet: Able Mast was never served here.')
+  say(`There are ${count} keys now. Start ./mast serve anew: everything is sealed under the new one then,`)
+  say('and everybody signs in again. Make a backup: those of before hold the keys until now alone.')
+  return 0
 }

@@ -1,4 +1,5 @@
 import { spawn } from 'node:child_process'
+import { hkdfSync } from 'node:crypto'
 import net from 'node:net'
 import { join } from 'node:path'
 import { ROOT } from './run.mjs'
@@ -22,12 +23,24 @@ export function checkPort(host, port) {
   })
 }
 
+/** What a server is told of its keys: a line each, newest first. Cookies are sealed under one derived from it. */
+export function keysFor(serverKey) {
+  const [newest, ...older] = serverKey.split('\n')
+  return {
+    MAST_SERVER_KEY: newest,
+    MAST_OLDER_KEYS: older.join(' '),
+    NUXT_SESSION_PASSWORD: Buffer.from(hkdfSync('sha256', newest, 'able-mast', 'cookies', 32)).toString(
+      'hex',
+    ),
+  }
+}
+
 /**
  * The built application as a child process.
  * @param database `url` by which its owner asks, `serverUrl` by which the server does
  * @returns `ready` resolves at its first good answer
  */
-export function startServer({ host, port, database, sessionPassword, env = {} }) {
+export function startServer({ host, port, database, serverKey, env = {} }) {
   const child = spawn(process.execPath, [join(ROOT, '.output/server/index.mjs')], {
     // Its own greeting would say the address before the database was asked; what goes wrong it says on
     // standard error.
@@ -40,7 +53,7 @@ export function startServer({ host, port, database, sessionPassword, env = {} })
       NITRO_SHUTDOWN_TIMEOUT: '2000',
       DATABASE_URL: database.serverUrl,
       MAST_OWNER_URL: database.url,
-      NUXT_SESSION_PASSWORD: sessionPassword,
+      ...keysFor(serverKey),
       // Over plain HTTP no browser would send it.
       NUXT_SESSION_COOKIE_SECURE:
         process.env.NUXT_SESSION_COOKIE_SECURE ??

@@ -138,7 +138,7 @@ async function browser() {
     host: '127.0.0.1',
     port,
     database,
-    sessionPassword: 'a-password-for-tests-of-32-letters',
+    serverKey: 'a-password-for-tests-of-32-letters',
     env: { MAST_DEMO: '1', MAST_SILENCE_LIMIT_MS: '2500', MAST_LAB_SPEED: '120' },
   })
   try {

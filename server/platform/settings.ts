@@ -5,7 +5,9 @@ export interface Settings {
   readonly databaseUrl: string
   /** By which tables are made and changed; the same where there is one user alone. */
   readonly ownerUrl: string
-  readonly sessionPassword: string
+  /** What all other keys are derived from; the ones of before open what was sealed under them. */
+  readonly serverKey: string
+  readonly olderKeys: readonly string[]
   readonly selfUrl: string
   /** Where people reach it, as in https://mast.example; null where nobody said. */
   readonly publicUrl: URL | null
@@ -59,7 +61,8 @@ export function settings(): Settings {
   read ??= {
     databaseUrl: needed('DATABASE_URL'),
     ownerUrl: process.env['MAST_OWNER_URL'] ?? needed('DATABASE_URL'),
-    sessionPassword: needed('NUXT_SESSION_PASSWORD'),
+    serverKey: process.env['MAST_SERVER_KEY'] ?? needed('NUXT_SESSION_PASSWORD'),
+    olderKeys: (process.env['MAST_OLDER_KEYS'] ?? '').split(/\s+/).filter((text) => text !== ''),
     selfUrl:
       process.env['MAST_SELF_URL'] ??
       `http://127.0.0.1:${process.env['NITRO_PORT'] ?? process.env['PORT'] ?? '3000'}`,

@@ -20,6 +20,7 @@ import {
   refuseOtherKind,
   settleKind,
   StartRefused,
+  useNewestKey,
   welcomeFirst,
 } from '#server/services/installation'
 
@@ -51,6 +52,7 @@ async function prepare(db: Database): Promise<void> {
     const isNew = await settleKind(tx)
     if (!settings().demo) await welcomeFirst(tx)
     else if (isNew) await loadDemo(tx)
+    await useNewestKey(tx)
     await settleLab(tx)
   })
 }

@@ -4,7 +4,7 @@ import { printableLine } from '#core/format'
 import { now } from '#server/platform/clock'
 import { csvText } from '#server/platform/csv'
 import { database } from '#server/platform/database'
-import { chainHash } from '#server/platform/secrets'
+import { chainHash, keyAgeOf, OLDEST_KEY } from '#server/platform/secrets'
 import { personNamed } from '#server/repo/people'
 import type { Visitor } from '#server/platform/route'
 import { asServer } from '#server/platform/scope'
@@ -91,8 +91,12 @@ async function* allLines(readers?: Readers): AsyncGenerator<AuditRow> {
 /** Reads the whole chain anew. */
 export async function checkAudit(): Promise<AuditCheck> {
   let [count, before, brokenAt]: [number, string, number | null] = [0, '', null]
+  // Keys follow one another: after a line under one, none is taken under a key from before it.
+  let oldest = OLDEST_KEY
   for await (const row of allLines()) {
-    if (brokenAt === null && row.hash !== chainHash(before, saidBy(row))) brokenAt = row.id
+    const age = keyAgeOf(row.hash, before, saidBy(row), oldest)
+    if (age === null) brokenAt ??= row.id
+    oldest = age ?? oldest
     before = row.hash
     count++
   }

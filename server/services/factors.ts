@@ -4,10 +4,11 @@ import type { Factors, NewAuthenticator, RecoveryCodes } from '#contracts/factor
 import { now } from '#server/platform/clock'
 import { database, type Queries } from '#server/platform/database'
 import { refused, type Visitor } from '#server/platform/route'
-import { openSealed, seal } from '#server/platform/secrets'
+import { seal } from '#server/platform/secrets'
 import * as repo from '#server/repo/factors'
 import { forgetFailures } from '#server/repo/people'
 import { checkOwnPassword } from './own-password'
+import { opened } from './opened'
 import { countTry, tooManyTries } from './guessing'
 
 // What shows, beside the password, that somebody is who they say: RFC 6238 codes, and codes for when those are lost.
@@ -101,7 +102,7 @@ export async function confirmAuthenticator(visitor: Visitor, code: string): Prom
     const begun = await repo.authenticatorOf(tx, personId)
     if (!begun) throw refused(409, 'authenticator-not-begun')
     if (begun.confirmedAt) throw refused(409, 'authenticator-there')
-    const step = stepOf(appOf(openSealed(begun.sealed), name), plain(code))
+    const step = stepOf(appOf(opened(begun.sealed), name), plain(code))
     if (step === null || !(await repo.takeStep(tx, personId, step))) throw refused(403, 'code-wrong', 'code')
     await repo.confirmAuthenticator(tx, personId, now())
     await forgetFactorTries(tx, personId)
@@ -156,7 +157,7 @@ export const forgetFactorTries = (queries: Queries, personId: number): Promise<v
 /** Whether a code is one of somebody's app, or a recovery code; it works no more then. */
 export async function takeCode(personId: number, name: string, code: string): Promise<boolean> {
   const { authenticator } = await factorsOf(database(), personId)
-  const step = authenticator && stepOf(appOf(openSealed(authenticator.sealed), name), plain(code))
+  const step = authenticator && stepOf(appOf(opened(authenticator.sealed), name), plain(code))
   if (step !== null) return repo.takeStep(database(), personId, step)
   return repo.useRecoveryCode(database(), personId, hashOf(code))
 }

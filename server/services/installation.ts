@@ -1,7 +1,9 @@
 import { now } from '#server/platform/clock'
 import type { Queries } from '#server/platform/database'
 import { settings } from '#server/platform/settings'
+import { newestMark, openSealed, seal } from '#server/platform/secrets'
 import * as repo from '#server/repo/installation'
+import { sealAnew } from '#server/repo/sealed'
 import { countPeople } from '#server/repo/people'
 import { firstLink, makeFirst } from './accounts'
 
@@ -46,6 +48,17 @@ export async function settleKind(queries: Queries): Promise<boolean> {
 export async function admitServer(queries: Queries): Promise<void> {
   const user = decodeURIComponent(new URL(settings().databaseUrl).username)
   if (user !== decodeURIComponent(new URL(settings().ownerUrl).username)) await repo.admit(queries, user)
+}
+
+/** Seals everything under the newest key that was sealed under another. */
+export async function useNewestKey(queries: Queries): Promise<void> {
+  const left = await sealAnew(queries, newestMark(), (sealed) => {
+    const text = openSealed(sealed)
+    return text === null ? null : seal(text)
+  })
+  // Nothing is lost by starting: it stays as it is until somebody brings the key.
+  if (left > 0)
+    console.error(`${left} secrets are sealed under a key that is not here: was server.key replaced?`)
 }
 
 /** @throws StartRefused where a newer Able Mast has changed the database */

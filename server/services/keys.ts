@@ -6,8 +6,9 @@ import { now } from '#server/platform/clock'
 import { database } from '#server/platform/database'
 import { log } from '#server/platform/log'
 import { refused } from '#server/platform/route'
-import { openSealed, seal } from '#server/platform/secrets'
+import { seal } from '#server/platform/secrets'
 import { newTunnelKeys, publicKeyOf } from '#server/platform/x25519'
+import { opened } from './opened'
 import { siteAndPlan } from './plans'
 
 interface Owner {
@@ -81,9 +82,9 @@ export async function showFile(
       'owner',
       { text: owner },
     )
+  const privateKey = opened(key.sealed)
   await noteShown(database(), siteId, key.publicKey, now(), who)
   log.info({ site: slug, owner, next, who }, 'a private key was shown')
-  const privateKey = openSealed(key.sealed)
   return {
     text: peer
       ? peerConf(tunnel, peer, peer.endpoint === null ? endpointOf(current.plan, tunnel) : null, privateKey)

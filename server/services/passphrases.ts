@@ -9,6 +9,7 @@ import { refused } from '#server/platform/route'
 import { openSealed, seal } from '#server/platform/secrets'
 import { preSharedKey } from '#server/platform/pre-shared-key'
 import { keepPassphrase, notePassphraseShown, passphrasesOf } from '#server/repo/passphrases'
+import { opened } from './opened'
 import { siteAndPlan } from './plans'
 
 /** Letters and digits that nobody takes for another: 31, so that 16 of them are 79 bits. */
@@ -67,9 +68,9 @@ export async function showPassphrase(slug: string, ssidId: string, who: string):
   const ssid = ssidOf(current.plan, ssidId)
   const row = (await passphrasesOf(database(), siteId)).find((one) => one.ssidId === ssidId)
   if (!row) throw refused(409, 'no-passphrase', 'ssid', { text: ssid.name })
+  const passphrase = opened(row.sealed)
   await notePassphraseShown(database(), siteId, ssidId, now(), who)
   log.info({ site: slug, ssid: ssidId, who }, 'a passphrase was shown')
-  const passphrase = openSealed(row.sealed)
   return {
     passphrase,
     preSharedKey: preSharedKey(passphrase, ssid.name),

@@ -5,16 +5,7 @@ import type { LabDevice, Roster } from '#contracts/api'
 import { adoptionState } from '#core/adopt'
 import { firstPlan, type SiteWishes } from '#core/edit'
 import { makeSerial } from '#core/queries'
-import {
-  client,
-  codesOf,
-  eventually,
-  SESSION_PASSWORD,
-  signedIn,
-  startApp,
-  type App,
-  type Client,
-} from './harness'
+import { client, codesOf, eventually, SERVER_KEY, signedIn, startApp, type App, type Client } from './harness'
 
 const OFFICE: SiteWishes = {
   name: 'Own lab',
@@ -242,10 +233,7 @@ describe('claims', () => {
 describe('the bootstrap server', () => {
   // The stand-in for a maker's certificate: made here a second time, from what it is said to be.
   const secret = (serial: string) =>
-    createHmac(
-      'sha256',
-      Buffer.from(hkdfSync('sha256', SESSION_PASSWORD, 'able-mast', 'device birth secret', 32)),
-    )
+    createHmac('sha256', Buffer.from(hkdfSync('sha256', SERVER_KEY, 'able-mast', 'device birth secret', 32)))
       .update(serial)
       .digest('hex')
   const serial = makeSerial('GH', 'WIRE001')

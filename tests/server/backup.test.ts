@@ -40,7 +40,7 @@ const SHOW = '/api/sites/gullhaven/passphrases/show'
 beforeAll(async () => {
   mkdirSync(join(scratch, 'first'))
   writeFileSync(join(scratch, 'first/server.key'), KEY)
-  app = await startApp({ env: { NUXT_SESSION_PASSWORD: KEY } })
+  app = await startApp({ serverKey: KEY })
   const planner = await signedIn(app, 'planner')
   plan = (await planner<PlanAt>('GET', '/api/sites/gullhaven/plan')).body
   const ssid = plan.plan.ssids.find(({ settings }) => settings.security !== 'open')?.id
@@ -66,7 +66,7 @@ describe('a backup', () => {
     expect(said).toContain('4 sites, 4 people')
     expect(code).toBe(0)
     expect(keyOf('second')).toBe(KEY)
-    const back = await startApp({ databaseUrl: ashes, env: { NUXT_SESSION_PASSWORD: keyOf('second') } })
+    const back = await startApp({ databaseUrl: ashes, serverKey: keyOf('second') })
     try {
       const planner = await signedIn(back, 'planner')
       const { name, password } = personOf('keeper')

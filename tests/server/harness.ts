@@ -8,7 +8,7 @@ import { startServer } from '../../tools/server.mjs'
 // The built server as a process of its own, asked over HTTP as a browser or a device would.
 
 export type Role = 'administrator' | 'planner' | 'rigger' | 'keeper'
-export const SESSION_PASSWORD = 'a-password-for-tests-of-32-letters'
+export const SERVER_KEY = 'a-password-for-tests-of-32-letters'
 
 export interface App {
   readonly url: string
@@ -26,15 +26,29 @@ export async function freshDatabase(): Promise<string> {
   return url.href
 }
 
-/** @param options `serverUrl` where the server asks as another user than its own */
+/**
+ * @param options `serverUrl` where the server asks as another user than its own; `serverKey` a line each, newest
+ *   first
+ */
 export async function startApp(
-  options: { databaseUrl?: string; serverUrl?: string; env?: Record<string, string> } = {},
+  options: {
+    databaseUrl?: string
+    serverUrl?: string
+    serverKey?: string
+    env?: Record<string, string>
+  } = {},
 ): Promise<App> {
   const databaseUrl = options.databaseUrl ?? (await freshDatabase())
   const port = await freePort()
   const env = { MAST_DEMO: '1', MAST_LAB_SPEED: '1000', MAST_SILENCE_LIMIT_MS: '700', ...options.env }
   const database = { url: databaseUrl, serverUrl: options.serverUrl ?? serverUrlOf(databaseUrl) }
-  const server = startServer({ host: '127.0.0.1', port, database, sessionPassword: SESSION_PASSWORD, env })
+  const server = startServer({
+    host: '127.0.0.1',
+    port,
+    database,
+    serverKey: options.serverKey ?? SERVER_KEY,
+    env,
+  })
   await server.ready
   return {
     url: `http://127.0.0.1:${port}`,

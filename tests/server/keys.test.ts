@@ -48,7 +48,9 @@ describe('keys of tunnels', () => {
     const sql = postgres(app.databaseUrl, { max: 1 })
     const [row] = await sql<{ sealed: string }[]>`select sealed from tunnel_keys where owner = 'surveyor'`
     await sql.end()
-    expect(Buffer.from(row?.sealed ?? '', 'base64')).toHaveLength(12 + 16 + 44)
+    const [mark, key, sealed = ''] = (row?.sealed ?? '').split('.')
+    expect([mark, key?.length]).toEqual(['k1', 12])
+    expect(Buffer.from(sealed, 'base64')).toHaveLength(12 + 16 + 44)
   })
 
   it(
