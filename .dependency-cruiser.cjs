@@ -118,7 +118,10 @@ module.exports = {
       'server/repo/',
       'server/platform/',
       'server/lab/',
+      'server/heavy/',
     ]),
+    // What runs in threads of its own knows no database and no request.
+    layer('heavy-is-pure', 'server/heavy/', ['contracts/', 'core/', 'server/heavy/']),
     layer('jobs-call-services', 'server/jobs/', [
       'contracts/',
       'core/',

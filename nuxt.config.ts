@@ -3,6 +3,7 @@ import { fileURLToPath } from 'node:url'
 import { join } from 'node:path'
 import vuetify from 'vite-plugin-vuetify'
 import { fieldBundle } from './tools/field-bundle.mjs'
+import { buildHeavy } from './tools/heavy.mjs'
 
 const here = (path: string) => fileURLToPath(new URL(path, import.meta.url))
 
@@ -120,7 +121,8 @@ export default defineNuxtConfig({
     compressPublicAssets: true,
     typescript: { tsConfig: { compilerOptions: { noUncheckedIndexedAccess: true } } },
     hooks: {
-      compiled(nitro) {
+      async compiled(nitro) {
+        await buildHeavy(join(nitro.options.output.serverDir, 'heavy.mjs'))
         cpSync(here('./server/db/migrations'), join(nitro.options.output.serverDir, 'migrations'), {
           recursive: true,
         })
@@ -135,6 +137,9 @@ export default defineNuxtConfig({
     },
   },
   hooks: {
+    async 'build:before'() {
+      await buildHeavy(here('./.nuxt/heavy.mjs'))
+    },
     // A page fetches its own parts; those of all others would be in their way, most of all on a telephone.
     'build:manifest'(manifest) {
       for (const part of Object.values(manifest)) part.prefetch = false

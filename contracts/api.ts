@@ -153,12 +153,39 @@ export interface SiteSummary {
   readonly revision: number
 }
 
+/** What stands in a plan, and how much of it is proven: by numbers alone. */
+export interface SiteDigest {
+  /** Lacks what any site has. */
+  readonly isEmpty: boolean
+  /** Facts of the brief that are missing. */
+  readonly facts: number
+  readonly blockers: number
+  readonly warnings: number
+  /** Pairs with an intent, and those that are not as intended. */
+  readonly cells: number
+  readonly wrong: number
+  /** Somebody is named, and a first day agreed. */
+  readonly isScheduled: boolean
+  /** Devices that are to be adopted. */
+  readonly devices: number
+  readonly tests: number
+  readonly proven: number
+}
+
+/** How a site stands. */
+export interface Standing extends SiteDigest {
+  /** Devices that have taken their configuration. */
+  readonly adopted: number
+}
+
 /** A site as the list of all sites has it. */
 export interface SiteLine extends SiteSummary {
   readonly savedAt: string
   readonly author: string
   /** Out of the way, and not to be edited. */
   readonly isArchived: boolean
+  /** Null while it is being found out. */
+  readonly standing: Standing | null
 }
 
 /** A site that can be brought back. */

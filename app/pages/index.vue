@@ -26,12 +26,20 @@ const fileName = ref('')
 const { open, onChange } = useFileDialog({ accept: '.json,application/json', multiple: false, reset: true })
 onChange((files) => void read(files?.[0]))
 
+/** How sites stand is found out while one looks: it is asked for again, not for ever. */
+const LOOK_AGAIN_MS = 1500
+const MOST_LOOKS = 40
+let looked = 0
+let isHere = true
 async function load(): Promise<void> {
   const answer = await readOrRemember<readonly SiteLine[]>(session.me?.name ?? '', 'sites')
-  if (answer.ok) sites.value = answer.value
-  else problems.value = answer.refusal.problems
+  if (!answer.ok) return void (problems.value = answer.refusal.problems)
+  sites.value = answer.value
+  const isWaiting = answer.value.some(({ standing }) => !standing)
+  if (isWaiting && looked++ < MOST_LOOKS) setTimeout(() => isHere && void load(), LOOK_AGAIN_MS)
 }
 onMounted(load)
+onBeforeUnmount(() => (isHere = false))
 const current = computed(() => (sites.value ?? []).filter(({ isArchived }) => !isArchived))
 const archived = computed(() => (sites.value ?? []).filter(({ isArchived }) => isArchived))
 
@@ -103,6 +111,7 @@ async function create(beginning: Beginning): Promise<readonly Problem[]> {
     <SiteTable
       v-if="sites"
       label="Sites"
+      searched
       :sites="current"
       :empty="session.edits ? 'No site yet: begin with New site.' : 'No site yet.'"
       @archive="archive"

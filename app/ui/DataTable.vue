@@ -18,6 +18,8 @@ const props = defineProps<{
   opened?: string
   /** Its order says something: it is not sorted. */
   ordered?: boolean
+  /** Can be filtered however few its rows are. */
+  searched?: boolean
 }>()
 
 /** Rows that one looks over at a glance: more of them can be filtered. */
@@ -54,7 +56,7 @@ const rowProps = ({ item }: { readonly item: Row }) => ({
 <template>
   <div>
     <RowFilter
-      v-if="rows.length > FEW || wanted"
+      v-if="rows.length > FEW || wanted || (searched && rows.length > 1)"
       v-model="wanted"
       :label="label"
       :shown="shown.length"

@@ -235,6 +235,8 @@ const REASONS: Readonly<Record<string, (v: Values) => string>> = {
     `${values['text']} is the only administrator who can sign in: make somebody else one first`,
   'sealed-otherwise': () =>
     'it was sealed under a key that this server does not have: bring that key back, or set it anew',
+  'too-heavy': () =>
+    'it took the server longer than it may; try again when less is going on, or make the plan smaller',
   'second-factor-needed': () => 'this account asks for a second factor: give a code, or use a passkey',
   'code-wrong': () => 'that code is not valid, or was used already: wait for the next one',
   'authenticator-there': () => 'an authenticator app is set up already: remove it first',

@@ -19,6 +19,8 @@ export interface Settings {
   /** Lab seconds that pass in one real second. */
   readonly labSpeed: number
   readonly silenceLimitMs: number
+  /** Time that a question may take in a thread of its own. */
+  readonly heavyMs: number
 }
 
 function needed(name: string): string {
@@ -72,6 +74,7 @@ export function settings(): Settings {
     first: first(),
     labSpeed: numberFrom('MAST_LAB_SPEED', 30),
     silenceLimitMs: numberFrom('MAST_SILENCE_LIMIT_MS', 300_000),
+    heavyMs: numberFrom('MAST_HEAVY_MS', 30_000),
   }
   return read
 }

@@ -6,6 +6,7 @@ import { loadDemo } from '#server/demo/load'
 import { settleLab, stopLab } from '#server/lab/stand-ins'
 import { asOwner, closeDatabase, type Database } from '#server/platform/database'
 import { asServer } from '#server/platform/scope'
+import { closeHeavy } from '#server/platform/heavy'
 import { closeQueue } from '#server/platform/queue'
 import { startUpkeep } from '#server/jobs/upkeep'
 import { startJobs } from '#server/jobs/what-if'
@@ -120,6 +121,7 @@ export default defineNitroPlugin((nitro) => {
   nitro.hooks.hook('close', async () => {
     stopLab()
     await closeQueue()
+    await closeHeavy()
     await closeStreams()
     await closeDatabase()
   })

@@ -1,7 +1,15 @@
-import { and, asc, desc, eq, gt, isNotNull, isNull, lt, lte, type SQL } from 'drizzle-orm'
-import type { DeletedSite, PatchOp, RevisionLine, SiteLine } from '#contracts/api'
+import { and, asc, desc, eq, gt, isNotNull, isNull, lt, lte, sql, type SQL } from 'drizzle-orm'
+import type { DeletedSite, PatchOp, RevisionLine } from '#contracts/api'
 import type { Plan } from '#core/schema'
-import { planRevisions, plans, sites } from '#server/db/schema'
+import {
+  adoptionEvents,
+  claims,
+  planRevisions,
+  plans,
+  siteDigests,
+  sites,
+  testResults,
+} from '#server/db/schema'
 import type { Queries } from '#server/platform/database'
 import { organisationNow, scopeNow } from '#server/platform/scope'
 
@@ -16,26 +24,34 @@ const withSlug = (slug: string) => and(eq(sites.slug, slug), isThere, mine())
 /** A site that was deleted, to whoever may restore it. */
 const deletedWithSlug = (slug: string) => and(eq(sites.slug, slug), isNotNull(sites.deletedAt), mine())
 
-export async function allSites(queries: Queries): Promise<SiteLine[]> {
-  const rows = await queries
+export type SiteRow = Awaited<ReturnType<typeof allSites>>[number]
+
+/** Every site with what is known of how it stands. */
+export const allSites = (queries: Queries) =>
+  queries
     .select({
+      siteId: sites.id,
       slug: sites.slug,
       name: sites.name,
       archivedAt: sites.archivedAt,
       revision: plans.revision,
       savedAt: plans.savedAt,
       author: plans.author,
+      mark: siteDigests.mark,
+      digest: siteDigests.digest,
+      resultId: sql<number>`coalesce((select max(id) from ${testResults}
+        where ${testResults.siteId} = ${sites.id}), 0)`.mapWith(Number),
+      /** Claimed devices that have taken their configuration since they were claimed (RFC 8572, 5.6). */
+      adopted: sql<number>`(select count(*) from ${claims} where ${claims.siteId} = ${sites.id} and exists (
+        select from ${adoptionEvents} where ${adoptionEvents.serial} = ${claims.serial}
+          and ${adoptionEvents.at} >= ${claims.claimedAt}
+          and ${adoptionEvents.event} ->> 'type' = 'bootstrap-complete'))`.mapWith(Number),
     })
     .from(sites)
     .innerJoin(plans, eq(plans.siteId, sites.id))
+    .leftJoin(siteDigests, eq(siteDigests.siteId, sites.id))
     .where(and(isThere, mine()))
     .orderBy(asc(sites.id))
-  return rows.map(({ archivedAt, savedAt, ...row }) => ({
-    ...row,
-    savedAt: savedAt.toISOString(),
-    isArchived: archivedAt !== null,
-  }))
-}
 
 export async function archiveSite(queries: Queries, siteId: number, archivedAt: Date | null): Promise<void> {
   await queries.update(sites).set({ archivedAt }).where(eq(sites.id, siteId))

@@ -1,20 +1,18 @@
-import fastJsonPatch from 'fast-json-patch'
-import type { Operation } from 'fast-json-patch'
 import { isDeepStrictEqual } from 'node:util'
 import type { PatchOp, PlanAt, RevisionLine, SiteSummary } from '#contracts/api'
 import { roleAtSite } from '#contracts/roles'
 import { patchBetween } from '#contracts/patch'
-import { parsePlan, parsePlanText } from '#contracts/plan'
+import { parsePlan } from '#contracts/plan'
 import { planForAnotherSite } from '#core/edit'
 import { addressesOf, type FleetSite } from '#core/brief'
-import { countRuleLines, MOST_RULE_LINES } from '#core/export'
 import { PLAN_VERSION } from '#core/format'
-import { countPassTests, MOST_TESTS } from '#core/prove'
-import { indexPlan } from '#core/queries'
 import type { Plan } from '#core/schema'
+import type { Result } from '#core/util'
+import { limitProblem } from '#server/heavy/questions'
 import * as repo from '#server/repo/plans'
 import { now } from '#server/platform/clock'
 import { database, type Queries } from '#server/platform/database'
+import { askHeavy } from '#server/platform/heavy'
 import { tell } from '#server/platform/news'
 import { Refused, refused, type Visitor } from '#server/platform/route'
 
@@ -79,36 +77,17 @@ export async function siteAndPlan(
 export const currentPlan = async (slug: string, queries: Queries = database()): Promise<PlanAt> =>
   (await siteAndPlan(slug, queries)).current
 
-function laid(document: unknown, patch: readonly PatchOp[]): unknown {
-  try {
-    return fastJsonPatch.applyPatch(structuredClone(document), patch as Operation[], true, false).newDocument
-  } catch {
-    throw refused(400, 'bad-patch')
-  }
+/** A question's answer; @throws Refused where it is a refusal */
+function taken(answer: Result<Plan>): Plan {
+  if (!answer.ok) throw new Refused(400, answer.problems)
+  return answer.value
 }
 
-/**
- * Refuses a plan that would keep everybody waiting: more tests than anybody tries, or more lines of rules than a
- * gateway loads.
- */
+/** @throws Refused where a plan would keep everybody waiting */
 export function withinLimits(plan: Plan): Plan {
-  const count = countPassTests(plan)
-  if (count > MOST_TESTS) throw refused(400, 'too-many-tests', 'intents', { count, most: MOST_TESTS })
-  const lines = countRuleLines(indexPlan(plan))
-  if (lines.count > MOST_RULE_LINES)
-    throw refused(400, 'too-many-rule-lines', lines.place, { count: lines.count, most: MOST_RULE_LINES })
+  const found = limitProblem(plan)
+  if (found) throw new Refused(400, [found])
   return plan
-}
-
-/**
- * Applies patches one after the other; the result must be a plan in every part, of today's version or an
- * older one.
- */
-function patched(document: unknown, ...patches: readonly (readonly PatchOp[])[]): Plan {
-  const after = patches.reduce(laid, document)
-  const parsed = parsePlan(after)
-  if (!parsed.ok) throw new Refused(400, parsed.problems)
-  return parsed.value
 }
 
 interface Change {
@@ -160,7 +139,7 @@ async function changePlan(
 
 export function savePlan(change: Change, patch: readonly PatchOp[], words: string): Promise<PlanAt> {
   return changePlan(change, async (document) => ({
-    document: withinLimits(patched(document, patch)),
+    document: taken(await askHeavy('patchPlan', document, [patch], true)),
     patch,
     words,
   }))
@@ -173,7 +152,7 @@ async function planAtRevision(
 ): Promise<{ plan: Plan; line: RevisionLine }> {
   const found = await repo.snapshotAndPatches(queries, siteId, revision)
   if (!found) throw refused(404, 'no-such-revision', String(revision))
-  const plan = patched(found.snapshot, ...found.patches)
+  const plan = taken(await askHeavy('patchPlan', found.snapshot, found.patches, false))
   const { at, author, words } = found.line
   return { plan, line: { revision, at: at.toISOString(), author, words } }
 }
@@ -248,10 +227,7 @@ export async function importSite(
   author: string,
   words = 'read from a site file',
 ): Promise<SiteSummary> {
-  const parsed = parsePlanText(text)
-  if (!parsed.ok) throw new Refused(400, parsed.problems)
-  const { slug } = await database().transaction((tx) =>
-    addSite(tx, withinLimits(parsed.value), author, words),
-  )
-  return { slug, name: parsed.value.site.name, revision: 1 }
+  const plan = taken(await askHeavy('readPlan', text))
+  const { slug } = await database().transaction((tx) => addSite(tx, plan, author, words))
+  return { slug, name: plan.site.name, revision: 1 }
 }

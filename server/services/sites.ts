@@ -1,9 +1,8 @@
-import type { DeletedSite, SiteLine } from '#contracts/api'
-import { roleAtSite } from '#contracts/roles'
+import type { DeletedSite } from '#contracts/api'
 import { now } from '#server/platform/clock'
 import { database } from '#server/platform/database'
 import { tell } from '#server/platform/news'
-import { refused, type Visitor } from '#server/platform/route'
+import { refused } from '#server/platform/route'
 import * as repo from '#server/repo/plans'
 import { siteOf } from './plans'
 
@@ -11,10 +10,6 @@ import { siteOf } from './plans'
 const KEPT_MS = 30 * 24 * 3_600_000
 
 type Nothing = Record<string, never>
-
-/** Sites at which somebody may do something. */
-export const listSites = async (visitor: Visitor): Promise<SiteLine[]> =>
-  (await repo.allSites(database())).filter(({ slug }) => roleAtSite(visitor, slug) !== null)
 
 /** Puts a site out of the way, or back. */
 export async function archiveSite(slug: string, isArchived: boolean): Promise<Nothing> {

@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto'
 import postgres from 'postgres'
 import { inject } from 'vitest'
+import type { SiteLine } from '#contracts/api'
 import people from '../../server/demo/people.json'
 import { freePort, serverUrlOf } from '../../tools/postgres.mjs'
 import { startServer } from '../../tools/server.mjs'
@@ -136,3 +137,7 @@ export async function eventually<T>(
 
 export const codesOf = (reply: Reply): string[] =>
   ((reply.body as { problems?: { code: string }[] } | null)?.problems ?? []).map((p) => p.code)
+
+/** Sites that somebody is told of, by slug. */
+export const slugsOf = async (who: Client): Promise<string[]> =>
+  (await who<SiteLine[]>('GET', '/api/sites')).body.map(({ slug }) => slug)

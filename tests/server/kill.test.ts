@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import type { PlanAt } from '#contracts/api'
-import { client, freshDatabase, personOf, signedIn, startApp } from './harness'
+import { client, freshDatabase, personOf, signedIn, startApp, slugsOf } from './harness'
 
 describe('a server killed with -9 while saves are under way', () => {
   it('has every acknowledged save when it is back, and nothing half', async () => {
@@ -64,10 +64,10 @@ describe('stopping and starting', () => {
     const keeper = client(app, cookie)
     const stream = await fetch(`${app.url}/api/sites/gullhaven/news`, { headers: { cookie } })
     expect(stream.status).toBe(200)
-    const sites = (await keeper('GET', '/api/sites')).text
+    const sites = await slugsOf(keeper)
     expect(await app.stop()).toBe(0)
     const again = await startApp({ databaseUrl: app.databaseUrl })
-    expect((await (await signedIn(again, 'keeper'))('GET', '/api/sites')).text).toBe(sites)
+    expect(await slugsOf(await signedIn(again, 'keeper'))).toEqual(sites)
     await again.stop()
   })
   it('a database that refuses us ends the start: it would refuse us again', async () => {

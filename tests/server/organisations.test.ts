@@ -6,7 +6,17 @@ import type { Me, PlanAt, Roster, SiteLine, SiteSummary, TemplateSummary } from 
 import { makeSerial } from '#core/queries'
 import { ACCESS } from '#server/access'
 import { serverUrlOf } from '../../tools/postgres.mjs'
-import { client, codesOf, cookiesOf, signedIn, signedInAs, startApp, type App, type Client } from './harness'
+import {
+  client,
+  codesOf,
+  cookiesOf,
+  signedIn,
+  signedInAs,
+  startApp,
+  type App,
+  type Client,
+  slugsOf,
+} from './harness'
 
 // What one organisation has is not there for another, by two walls: the queries of the server, and the database.
 
@@ -44,7 +54,6 @@ async function member(role: string | null, sites: { site: string; role: string }
   await join(reply.body.link)
   return { name, id: reply.body.person.id, browser: await signedInAs(app, name, PASSWORD) }
 }
-const slugs = async (who: Client) => (await who<SiteLine[]>('GET', '/api/sites')).body.map(({ slug }) => slug)
 async function copyOf(slug: string, who = planner): Promise<SiteSummary> {
   const name = `Copy ${(count += 1)}`
   return (await who<SiteSummary>('POST', `/api/sites/${slug}/copy`, { name })).body
@@ -143,13 +152,13 @@ describe('what one organisation has', () => {
     expect(made.body.slug).not.toBe('carrow')
     const kept = await stranger('POST', `/api/sites/${made.body.slug}/template`, { name: 'Pier' })
     expect(kept.status, kept.text).toBe(200)
-    expect(await slugs(planner)).not.toContain(made.body.slug)
+    expect(await slugsOf(planner)).not.toContain(made.body.slug)
   })
   it('of a box that it has claimed, another is told no more than that it is claimed', async () => {
     const serial = makeSerial('GH', 'TWOORGS')
     const claim = { serial, deviceId: 'boat-ap' }
     expect((await planner('POST', '/api/sites/gullhaven/claims', claim)).status).toBeLessThan(300)
-    const other = await slugs(stranger)
+    const other = await slugsOf(stranger)
     const plan = (await stranger<PlanAt>('GET', `/api/sites/${other[0]}/plan`)).body.plan
     const device = plan.devices.find(({ kind }) => kind === 'switch' || kind === 'gateway')
     const reply = await stranger('POST', `/api/sites/${other[0]}/claims`, { serial, deviceId: device?.id })
@@ -254,7 +263,7 @@ describe('the database', () => {
 describe('a role at single sites', () => {
   it('is all that somebody has who has none elsewhere', async () => {
     const { browser } = await member(null, [{ site: 'carrow', role: 'planner' }])
-    expect(await slugs(browser)).toEqual(['carrow'])
+    expect(await slugsOf(browser)).toEqual(['carrow'])
     expect((await browser<PlanAt>('GET', '/api/sites/carrow/plan')).status).toBe(200)
     expect(refusal(await browser('GET', '/api/sites/gullhaven/plan'))).toEqual([404, 'no-such-site'])
     expect(refusal(await browser('POST', '/api/sites', { text: '{}' }))).toEqual([403, 'other-role'])
@@ -283,16 +292,16 @@ describe('a role at single sites', () => {
       sites: [{ site: 'nowhere', role: 'keeper' }],
     })
     expect(refusal(unknown)).toEqual([404, 'no-such-site'])
-    expect(await slugs(browser)).toEqual(['carrow'])
+    expect(await slugsOf(browser)).toEqual(['carrow'])
     const changed = await operator<PersonLine>('PATCH', `/api/people/${id}`, {
       sites: [{ site: 'quayside', role: 'rigger' }],
     })
     expect(changed.body.sites).toEqual([expect.objectContaining({ site: 'quayside', role: 'rigger' })])
     expect((await browser('GET', '/api/me')).status).toBe(401)
-    expect(await slugs(await signedInAs(app, name, PASSWORD))).toEqual(['quayside'])
+    expect(await slugsOf(await signedInAs(app, name, PASSWORD))).toEqual(['quayside'])
   })
   it('cannot be given at a site of another organisation', async () => {
-    const [theirs] = await slugs(stranger)
+    const [theirs] = await slugsOf(stranger)
     const { id } = await member('keeper')
     const reply = await operator('PATCH', `/api/people/${id}`, { sites: [{ site: theirs, role: 'keeper' }] })
     expect(refusal(reply)).toEqual([404, 'no-such-site'])
@@ -307,7 +316,7 @@ describe('a site that is transferred', () => {
     const site = await copyOf('gullhaven')
     const { browser } = await member(null, [{ site: site.slug, role: 'keeper' }])
     const { code } = (await offer(site.slug)).body
-    expect(await slugs(planner)).toContain(site.slug)
+    expect(await slugsOf(planner)).toContain(site.slug)
     const taken = await take(stranger, code)
     expect(taken.body).toEqual({ slug: site.slug, name: site.name })
     expect((await stranger<PlanAt>('GET', `/api/sites/${site.slug}/plan`)).body.plan.site.name).toBe(
@@ -329,7 +338,7 @@ describe('a site that is transferred', () => {
     await sql`update site_transfers set expires_at = now() - interval '1 second'`
     await sql.end()
     expect(refusal(await take(stranger, code))).toEqual([404, 'no-such-offer'])
-    expect(await slugs(planner)).toContain(slug)
+    expect(await slugsOf(planner)).toContain(slug)
   })
   it('is not given away by who administers that site alone', async () => {
     const { browser } = await member(null, [{ site: 'carrow', role: 'administrator' }])

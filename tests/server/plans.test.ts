@@ -6,7 +6,7 @@ import type { Plan } from '#core/schema'
 import { PLAN_VERSION } from '#core/format'
 import { gullhavenPlan } from '#server/demo/gullhaven'
 import { base } from '../plans'
-import { codesOf, signedIn, startApp, type App, type Client } from './harness'
+import { codesOf, signedIn, startApp, type App, type Client, slugsOf } from './harness'
 
 let app: App
 let planner: Client
@@ -161,10 +161,10 @@ describe('site files', () => {
     ['a newer version', JSON.stringify({ ...gullhavenPlan(), version: PLAN_VERSION + 1 }), 'newer-version'],
     ['a bad address', planToText(gullhavenPlan()).replace('"10.61.1.1"', '"10.61.1.999"'), 'not-ipv4'],
   ])('%s is refused, and no site is made', async (_, text, code) => {
-    const before = (await keeper('GET', '/api/sites')).text
+    const before = await slugsOf(keeper)
     const reply = await planner('POST', '/api/sites', { text })
     expect([reply.status, codesOf(reply)]).toEqual([400, [code]])
-    expect((await keeper('GET', '/api/sites')).text).toBe(before)
+    expect(await slugsOf(keeper)).toEqual(before)
   })
 
   it('5 MB of garbage is refused, by its size where so much is never needed', async () => {

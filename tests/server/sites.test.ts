@@ -1,8 +1,8 @@
 import postgres from 'postgres'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import type { DeletedSite, PlanAt, SiteLine, SiteSummary } from '#contracts/api'
+import type { DeletedSite, PlanAt, Proof, Roster, SiteLine, SiteSummary } from '#contracts/api'
 import { ACCESS } from '#server/access'
-import { codesOf, signedIn, startApp, type App, type Client } from './harness'
+import { codesOf, eventually, signedIn, startApp, type App, type Client } from './harness'
 
 let app: App
 let administrator: Client
@@ -88,6 +88,45 @@ describe('a deleted site', () => {
     })
     expect((await planner<PlanAt>('GET', `/api/sites/${slug}/plan`)).body).toEqual(before)
     expect((await deleted()).map((site) => site.slug)).not.toContain(slug)
+  })
+  it('is told of by how it stands: what is left, its findings, and how much is proven', async () => {
+    const listedOf = async (slug: string) =>
+      (await planner<SiteLine[]>('GET', '/api/sites')).body.find((one) => one.slug === slug)?.standing ?? null
+    const known = async (slug: string) =>
+      eventually(
+        () => listedOf(slug),
+        (standing) => standing !== null,
+      )
+    const standing = await known('gullhaven')
+    // By another way: what Prove and the roster say.
+    const proof = (await planner<Proof>('GET', '/api/sites/gullhaven/proof')).body
+    const ids = new Set(proof.tests.map(({ id }) => id))
+    const proven = proof.results.filter(({ testId, passed }) => passed && ids.has(testId)).length
+    const { rows } = (await planner<Roster>('GET', '/api/sites/gullhaven/roster')).body
+    const adopted = rows.filter(({ events }) =>
+      events.some((event) => event.kind === 'progress' && event.type === 'bootstrap-complete'),
+    )
+    expect(standing).toMatchObject({
+      tests: proof.tests.length,
+      proven,
+      devices: rows.length,
+      adopted: adopted.length,
+      isEmpty: false,
+    })
+    expect([proven > 0, adopted.length > 0]).toEqual([true, true])
+
+    // After a change it is found out anew, and until then nothing is said.
+    const { slug } = await made()
+    const before = await known(slug)
+    const { revision, plan } = (await planner<PlanAt>('GET', `/api/sites/${slug}/plan`)).body
+    await planner('PATCH', `/api/sites/${slug}/plan`, {
+      baseRevision: revision,
+      patch: [{ op: 'replace', path: '/intents', value: [] }],
+      words: 'no intents',
+    })
+    expect(await listedOf(slug)).toBeNull()
+    expect(plan.intents.length).toBeGreaterThan(0)
+    expect((await known(slug))?.tests).toBeLessThan(before?.tests ?? 0)
   })
   it('keeps its address to itself: a new one of that name gets another', async () => {
     const { slug, name } = await made()

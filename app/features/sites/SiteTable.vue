@@ -12,9 +12,15 @@ import { useSession } from '~/stores/session'
 import DataTable from '~/ui/DataTable.vue'
 import type { Column } from '~/ui/columns'
 import { dateText } from '~/wording/adoption'
+import { findingWords, leftWords, provenWords, stageWords } from './words'
 
 /** Sites with what changed last, and what can be done with each. */
-const { sites, label } = defineProps<{ sites: readonly SiteLine[]; label: string; empty: string }>()
+const { sites, label } = defineProps<{
+  sites: readonly SiteLine[]
+  label: string
+  empty: string
+  searched?: boolean
+}>()
 const emit = defineEmits<{
   archive: [site: SiteLine]
   transfer: [site: SiteLine]
@@ -24,14 +30,17 @@ const session = useSession()
 const rows = computed(() => sites.map((site) => ({ ...site, id: site.slug })))
 type Row = (typeof rows.value)[number]
 const columns: readonly Column<Row>[] = [
-  { key: 'name', head: 'Site', wraps: true, get: ({ name }) => name },
+  { key: 'name', head: 'Site', strong: true, wraps: true, get: ({ name }) => name },
+  { key: 'stage', head: 'Stage', wraps: true, get: ({ standing }) => stageWords(standing) },
+  { key: 'left', head: 'What is left there', wraps: true, get: ({ standing }) => leftWords(standing) },
+  { key: 'findings', head: 'Findings', wraps: true, get: ({ standing }) => findingWords(standing) },
+  { key: 'proven', head: 'Proven', num: true, mono: true, get: ({ standing }) => provenWords(standing) },
   {
     key: 'savedAt',
     head: 'Last change',
     wraps: true,
     get: ({ savedAt, author }) => `${dateText(savedAt)} by ${author}`,
   },
-  { key: 'revision', head: 'Revision', num: true, mono: true, get: ({ revision }) => String(revision) },
   { key: 'acts', head: '', get: () => '' },
 ]
 /** What somebody may do with a site. */
@@ -53,7 +62,7 @@ function actsOn(site: SiteLine) {
 </script>
 
 <template>
-  <DataTable :label="label" :columns="columns" :rows="rows" :empty="empty">
+  <DataTable :label="label" :columns="columns" :rows="rows" :empty="empty" :searched="searched">
     <template #name="{ row }"
       ><NuxtLink :to="`/sites/${row.slug}/${session.landingAt(row.slug)}`">{{ row.name }}</NuxtLink></template
     >

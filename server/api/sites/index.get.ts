@@ -1,4 +1,4 @@
 import { route, visitorOf } from '#server/platform/route'
-import { listSites } from '#server/services/sites'
+import { listSites } from '#server/services/standing'
 
 export default route(async (event) => listSites(visitorOf(event)))

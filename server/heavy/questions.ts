@@ -1,0 +1,91 @@
+import fastJsonPatch from 'fast-json-patch'
+import type { Operation } from 'fast-json-patch'
+import type { PatchOp, SiteDigest } from '#contracts/api'
+import { parsePlan, parsePlanText } from '#contracts/plan'
+import { lacksOf, missingFacts } from '#core/brief'
+import { countRuleLines, MOST_RULE_LINES } from '#core/export'
+import { analyse } from '#core/findings'
+import { isManaged } from '#core/adopt'
+import { countPassTests, isContradicted, MOST_TESTS, testsOf } from '#core/prove'
+import { createEngine, indexPlan } from '#core/queries'
+import { isAgainstIntent } from '#core/reachability'
+import type { Plan } from '#core/schema'
+import { problem, refuse, type Problem, type Result } from '#core/util'
+
+// Questions that may take long: they are answered in threads of their own, so that nobody else waits for one.
+// Pure: what they need they are told, and a refusal is a value.
+
+/**
+ * Why a plan would keep everybody waiting: more tests than anybody tries, or more lines of rules than a gateway
+ * loads; null where it does not.
+ */
+export function limitProblem(plan: Plan): Problem | null {
+  const count = countPassTests(plan)
+  if (count > MOST_TESTS) return problem('too-many-tests', 'intents', { count, most: MOST_TESTS })
+  const lines = countRuleLines(indexPlan(plan))
+  if (lines.count > MOST_RULE_LINES)
+    return problem('too-many-rule-lines', lines.place, { count: lines.count, most: MOST_RULE_LINES })
+  return null
+}
+
+function limited(read: Result<Plan>): Result<Plan> {
+  const found = read.ok ? limitProblem(read.value) : null
+  return found ? refuse(found) : read
+}
+
+/** Reads a site file, as somebody sent it. */
+const readPlan = (text: string): Result<Plan> => limited(parsePlanText(text))
+
+/**
+ * Applies patches one after the other; the result must be a plan in every part, of today's version or an older one.
+ * @param isNew whether it is to be kept: then it has limits
+ */
+function patchPlan(
+  document: unknown,
+  patches: readonly (readonly PatchOp[])[],
+  isNew: boolean,
+): Result<Plan> {
+  let after = document
+  try {
+    for (const patch of patches)
+      after = fastJsonPatch.applyPatch(after, patch as Operation[], true, false).newDocument
+  } catch {
+    return refuse(problem('bad-patch', ''))
+  }
+  const read = parsePlan(after)
+  return isNew ? limited(read) : read
+}
+
+/** A result of a test, as far as it matters to whether the test is proven. */
+interface Tried {
+  readonly testId: string
+  readonly passed: boolean
+  readonly value: string
+}
+
+/** What stands in a plan, and how much of it is proven. */
+function digest(plan: Plan, results: readonly Tried[]): SiteDigest {
+  const { findings, grid } = analyse(createEngine().index(plan), [])
+  const judged = grid.cells.filter((cell) => cell.judged && !cell.isEmpty)
+  const tests = limitProblem(plan) ? [] : testsOf(plan)
+  const newest = new Map(results.map((result) => [result.testId, result]))
+  const isProven = (test: (typeof tests)[number]) => {
+    const result = newest.get(test.id)
+    return result !== undefined && result.passed && !isContradicted(plan, test, result.value)
+  }
+  return {
+    isEmpty: lacksOf(plan).length > 0,
+    facts: plan.uplinks.length === 0 ? 1 : missingFacts(plan).length,
+    blockers: findings.filter(({ severity }) => severity === 'blocker').length,
+    warnings: findings.filter(({ severity }) => severity === 'warning').length,
+    cells: judged.length,
+    wrong: judged.filter(isAgainstIntent).length,
+    isScheduled: plan.work.people.length > 0 && plan.work.startDate !== null,
+    devices: plan.devices.filter(isManaged).length,
+    tests: tests.length,
+    proven: tests.filter(isProven).length,
+  }
+}
+
+export const QUESTIONS = { readPlan, patchPlan, digest }
+export type Questions = typeof QUESTIONS
