@@ -14,6 +14,8 @@ export const AUDIT_ACTIONS = [
   'factor-added',
   'factor-removed',
   'recovery-codes-made',
+  'token-made',
+  'token-ended',
   'factors-cleared',
   'person-added',
   'person-changed',

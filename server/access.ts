@@ -16,6 +16,7 @@ export const ACCESS: Readonly<Record<string, Access>> = {
   'POST /api/sign-out': 'signed-in',
   'GET /api/health': 'open',
   'GET /api/ready': 'open',
+  'GET /api/openapi': 'open',
   'POST /api/join/whom': 'open',
   'POST /api/join': 'open',
   'POST /api/join/first': 'open',
@@ -32,6 +33,9 @@ export const ACCESS: Readonly<Record<string, Access>> = {
   'POST /api/me/passkeys/options': 'signed-in',
   'POST /api/me/passkeys': 'signed-in',
   'POST /api/me/passkeys/:passkey/remove': 'signed-in',
+  'GET /api/me/tokens': 'signed-in',
+  'POST /api/me/tokens': 'signed-in',
+  'DELETE /api/me/tokens/:token': 'signed-in',
   'GET /api/organisations': 'operator',
   'POST /api/organisations': 'operator',
   'DELETE /api/organisations/:organisation': 'operator',
@@ -120,6 +124,14 @@ const ALSO_ELSEWHERE = [
 ]
 export const isNeededElsewhere = (method: string, path: string): boolean =>
   ALSO_ELSEWHERE.includes(routeFor(method, path)?.key ?? '')
+
+/** What a token is never taken for: secrets, what ends a site or gives it away, and the lab's toys. */
+const NOT_BY_TOKEN = /\/(keys|passphrases|delete|transfer|copy|template|lab)(\/|$)/
+
+/** Whether a program may ask it: about sites, and never about people, accounts or secrets. */
+export const isForTokens = (method: string, path: string): boolean =>
+  path === '/api/fleet' ||
+  (/^\/api\/sites(\/|$)/.test(path) && (method === 'GET' || !NOT_BY_TOKEN.test(path)))
 
 /** What a request needs; undefined where no route is listed. */
 export const accessFor = (method: string, path: string): Access | undefined => routeFor(method, path)?.access

@@ -47,6 +47,8 @@ export const AUDITED: Readonly<Record<string, Audited>> = {
   'POST /api/sign-in': does('signed-in'),
   'POST /api/sign-in/passkey': does('signed-in'),
   'POST /api/me/totp/confirm': does('factor-added'),
+  'POST /api/me/tokens': does('token-made', told('name')),
+  'DELETE /api/me/tokens/:token': does('token-ended', answered('name')),
   'POST /api/me/passkeys': does('factor-added', told('name')),
   'POST /api/me/totp/remove': does('factor-removed'),
   'POST /api/me/passkeys/:passkey/remove': does('factor-removed'),

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import HomeFrame from '~/shell/HomeFrame.vue'
+import ApiTokens from '~/features/account/ApiTokens.vue'
 import ChangePassword from '~/features/account/ChangePassword.vue'
 import SecondFactors from '~/features/account/SecondFactors.vue'
 import SessionList from '~/features/account/SessionList.vue'
@@ -14,6 +15,7 @@ const sessions = useTemplateRef<{ read: () => void }>('sessions')
     <div class="parts">
       <ChangePassword @changed="sessions?.read()" />
       <SecondFactors />
+      <ApiTokens />
       <SessionList ref="sessions" />
     </div>
   </HomeFrame>

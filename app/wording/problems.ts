@@ -237,6 +237,11 @@ const REASONS: Readonly<Record<string, (v: Values) => string>> = {
     'it was sealed under a key that this server does not have: bring that key back, or set it anew',
   'too-heavy': () =>
     'it took the server longer than it may; try again when less is going on, or make the plan smaller',
+  'too-many-tokens': (values) => `an account has at most ${values['most']} API tokens: end one first`,
+  'no-such-token': () => 'that token was ended already',
+  'token-unknown': () => 'this API token is not known, was ended, or is too old',
+  'not-by-token': () => 'programs may not do this: sign in for it',
+  'token-reads': () => 'this API token only reads: make one that may write',
   'second-factor-needed': () => 'this account asks for a second factor: give a code, or use a passkey',
   'code-wrong': () => 'that code is not valid, or was used already: wait for the next one',
   'authenticator-there': () => 'an authenticator app is set up already: remove it first',

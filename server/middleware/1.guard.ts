@@ -3,13 +3,14 @@ import type { H3Event } from 'h3'
 import { isPrintableLine } from '#core/format'
 import { problem } from '#core/util'
 import { roleAtSite } from '#contracts/roles'
-import { accessFor, isNeededElsewhere, type Access } from '#server/access'
+import { accessFor, isForTokens, isNeededElsewhere, type Access } from '#server/access'
 import { readiness } from '#server/platform/readiness'
 import type { Visitor } from '#server/platform/route'
 import { asServer } from '#server/platform/scope'
 import { settings } from '#server/platform/settings'
 import { sessionIdOf } from '#server/platform/visits'
 import { visitorBy } from '#server/services/sessions'
+import { visitorByToken } from '#server/services/tokens'
 
 /** Host of a header, without its port. */
 const nameOf = (host: string): string => host.replace(/:\d+$/, '').replace(/^\[(.*)\]$/, '$1')
@@ -45,8 +46,32 @@ function isPrintableUrl(path: string): boolean {
   }
 }
 
+/** Why a request is not one to us, or not from our own pages; null where it is. */
+function whereElse(event: H3Event, authorization: string | undefined): readonly [number, string] | null {
+  const host = getRequestHeader(event, 'host')
+  if (!isOurs(host)) return [421, 'other-host']
+  // What a program shows no browser sends by itself: no page of others can ask with it.
+  return authorization === undefined && isForeign(event, host ?? '') ? [403, 'other-origin'] : null
+}
+
+/** Who asks: by a token, or by a session. */
+async function visitorOf(event: H3Event, authorization: string | undefined): Promise<Visitor | null> {
+  if (authorization !== undefined) return visitorByToken(authorization)
+  const sessionId = await sessionIdOf(event)
+  return sessionId === undefined ? null : visitorBy(sessionId)
+}
+
+/** Why a program may not; null where whose token it has decides. */
+function whyNotByToken(method: string, path: string, { token }: Visitor) {
+  if (!token) return null
+  if (!isForTokens(method, path)) return 'not-by-token'
+  return method === 'GET' || token.mayWrite ? null : 'token-reads'
+}
+
 /** Why somebody may not; null where they may. A site at which they have no role is none to them. */
 function whyNot(method: string, path: string, access: Access, visitor: Visitor) {
+  const byToken = whyNotByToken(method, path, visitor)
+  if (byToken) return byToken
   if (access === 'operator') return visitor.isOperator ? null : 'operator-needed'
   if (typeof access === 'string') return null
   const slug = /^\/api\/sites\/([^/]+)\//.exec(path)?.[1]
@@ -68,13 +93,12 @@ export default defineEventHandler(async (event) => {
   const access = accessFor(event.method, path)
   if (access === undefined) return refuse(404, 'no-such-route')
   if (access === 'device') return
-  const host = getRequestHeader(event, 'host')
-  if (!isOurs(host)) return refuse(421, 'other-host')
-  if (isForeign(event, host ?? '')) return refuse(403, 'other-origin')
+  const authorization = getRequestHeader(event, 'authorization')
+  const elsewhere = whereElse(event, authorization)
+  if (elsewhere) return refuse(...elsewhere)
   if (access === 'open') return
-  const sessionId = await sessionIdOf(event)
-  const visitor = sessionId === undefined ? null : await asServer(() => visitorBy(sessionId))
-  if (!visitor) return refuse(401, 'sign-in-needed')
+  const visitor = await asServer(() => visitorOf(event, authorization))
+  if (!visitor) return refuse(401, authorization === undefined ? 'sign-in-needed' : 'token-unknown')
   const why = whyNot(event.method, path, access, visitor)
   if (why === 'no-such-site') return refuse(404, why)
   if (why) return refuse(403, why)

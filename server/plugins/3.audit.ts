@@ -44,7 +44,9 @@ export default defineNitroPlugin(() =>
     const address = addressOf(event)
     const said = saidOf(outcome, audited, { params, told })
     if (!said) return
-    const { what, subject } = said
+    const { what } = said
+    const by = visitor?.token ? [`by the token ${visitor.token.name}`] : []
+    const subject = [said.subject, ...by].filter((text) => text !== '').join(', ')
     const who = visitor?.name ?? said.name
     const organisationId = visitor?.organisation.id ?? (await organisationOfName(who))
     await note({ who, what, site, subject, address, organisationId })

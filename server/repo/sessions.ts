@@ -9,26 +9,40 @@ export async function addSession(queries: Queries, session: Session): Promise<vo
   await queries.insert(sessions).values(session)
 }
 
+/** Who somebody is, and what they may do. */
+const WHO = {
+  personId: people.id,
+  name: people.name,
+  organisation: { id: organisations.id, name: organisations.name },
+  role: people.role,
+  isOperator: people.isOperator,
+  siteRoles: sql<SiteRoles>`coalesce((select json_object_agg(${sites.slug}, ${siteRoles.role}) from ${siteRoles}
+    join ${sites} on ${sites.id} = ${siteRoles.siteId}
+    where ${siteRoles.personId} = ${people.id} and ${sites.deletedAt} is null), '{}')`,
+}
+const maySignIn = isNull(people.disabledAt)
+
 /** A session that has not ended, with whose it is; null for one of nobody who may come in. */
 export async function sessionWith(queries: Queries, id: string, at: Date) {
   const [row] = await queries
-    .select({
-      personId: people.id,
-      name: people.name,
-      organisationId: people.organisationId,
-      organisation: organisations.name,
-      role: people.role,
-      isOperator: people.isOperator,
-      siteRoles: sql<SiteRoles | null>`(select json_object_agg(${sites.slug}, ${siteRoles.role}) from ${siteRoles}
-        join ${sites} on ${sites.id} = ${siteRoles.siteId}
-        where ${siteRoles.personId} = ${people.id} and ${sites.deletedAt} is null)`,
-      seenAt: sessions.seenAt,
-    })
+    .select({ ...WHO, seenAt: sessions.seenAt })
     .from(sessions)
     .innerJoin(people, eq(people.id, sessions.personId))
     .innerJoin(organisations, eq(organisations.id, people.organisationId))
-    .where(and(eq(sessions.id, id), gt(sessions.expiresAt, at), isNull(people.disabledAt)))
-  return row ?? null
+    .where(and(eq(sessions.id, id), gt(sessions.expiresAt, at), maySignIn))
+  if (!row) return null
+  const { seenAt, ...who } = row
+  return { who, seenAt }
+}
+
+/** Somebody as they are by now; null for who may not come in. */
+export async function whoIs(queries: Queries, personId: number) {
+  const [who] = await queries
+    .select(WHO)
+    .from(people)
+    .innerJoin(organisations, eq(organisations.id, people.organisationId))
+    .where(and(eq(people.id, personId), maySignIn))
+  return who ?? null
 }
 
 export async function seeSession(queries: Queries, id: string, at: Date): Promise<void> {

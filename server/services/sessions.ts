@@ -68,14 +68,9 @@ async function visitorNow(sessionId: string): Promise<Visitor | null> {
   const at = now()
   const found = await repo.sessionWith(database(), sessionId, at)
   if (!found) return null
-  const { organisationId, organisation, siteRoles, seenAt, ...who } = found
+  const { who, seenAt } = found
   if (at.getTime() - seenAt.getTime() > SEEN_EVERY_MS) await repo.seeSession(database(), sessionId, at)
-  return {
-    ...who,
-    sessionId,
-    organisation: { id: organisationId, name: organisation },
-    siteRoles: siteRoles ?? {},
-  }
+  return { ...who, sessionId, token: null }
 }
 
 /** What a browser is told of who it is. */

@@ -156,8 +156,8 @@ export async function accessible(page: Page, within?: string): Promise<void> {
 }
 
 /** Turns the lights down, as a person does for a watch at night. */
-export async function toNight(page: Page): Promise<void> {
-  await page.getByRole('button', { name: 'Planner' }).click()
+export async function toNight(page: Page, who: Name = 'Planner'): Promise<void> {
+  await page.getByRole('button', { name: who }).click()
   await page.getByText('Night watch').click()
   await expect(page.locator('.v-application')).toHaveClass(/v-theme--night/)
   await page.keyboard.press('Escape')

@@ -13,6 +13,8 @@ export const ACTION_WORDS: Readonly<Record<AuditAction, string>> = {
   'factor-added': 'added a second factor',
   'factor-removed': 'removed a second factor',
   'recovery-codes-made': 'made new recovery codes',
+  'token-made': 'made an API token',
+  'token-ended': 'ended an API token',
   'factors-cleared': 'cleared the second factors of a person',
   'person-added': 'added a person',
   'person-changed': 'changed what a person may',

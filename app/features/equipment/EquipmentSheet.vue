@@ -120,7 +120,7 @@ const parts = computed(() => [
         :rows="boxes"
         :name-of="(b) => b.serial || b.model || 'box'"
         add-words="Add a box"
-        empty="No box yet. Scan one, or read a list."
+        empty="No box yet. Scan one, or import a CSV file."
         :focus-at="focusAt"
         :trouble="trouble"
         @add="addBox"

@@ -175,7 +175,7 @@ const TUNNEL_COLUMNS = [
     parse: (text) =>
       /^[A-Za-z0-9.-]{0,253}$/.test(text) ? ok(text === '' ? null : text) : refuse(problem('no-name', '')),
     write: (t, text) => void (t.publicName = text),
-    words: (text) => `found as ${text}`,
+    words: (text) => `public name ${text}`,
   }),
   ofName('nameEveryS', 'Name updated every s', (text) => `name updated every ${text} s`),
   ofName('nameTtlS', 'TTL, s', (text) => `name remembered for ${text} s`),

@@ -176,13 +176,13 @@ const STANDBY_COLUMNS = [
           .slice(0, 10),
       ),
     write: (u, sharedRisks) => void (u.sharedRisks = sharedRisks),
-    words: () => 'leans on',
+    words: () => 'shared risks',
   }),
   maybe('availablePct', 'Works, % of the year', 100),
   maybe('usualGbPerDay', 'Usual GB a day', 1_000_000),
 ]
 
-/** What each line is worth and what it leans on. */
+/** How good each uplink is, and what it shares with others. */
 export const useStandbyColumns = (): readonly Column<Uplink>[] => useColumns(STANDBY_COLUMNS, useUplinkEdit())
 
 type PolicyRouteDraft = PlanDraft['policyRoutes'][number]

@@ -1,0 +1,102 @@
+import { z } from 'zod'
+import * as told from '#contracts/api'
+import { PLAN_VERSION } from '#core/format'
+import { ACCESS, isForTokens } from '#server/access'
+
+// What programs may ask, as OpenAPI 3.1: from the list of routes and from the schemas by which bodies are checked.
+
+/** What each body is checked by; routes that are not listed take none. */
+export const BODIES: Readonly<Record<string, keyof typeof told>> = {
+  'POST /api/sites': 'importSiteSchema',
+  'PATCH /api/sites/:site/plan': 'savePlanSchema',
+  'POST /api/sites/:site/restore': 'restoreSchema',
+  'POST /api/sites/:site/archive': 'archiveSchema',
+  'POST /api/sites/:site/claims': 'claimSchema',
+  'POST /api/sites/:site/claims/:serial/replace': 'replaceSchema',
+  'POST /api/sites/:site/claim-list': 'claimListSchema',
+  'POST /api/sites/:site/levels': 'levelSchema',
+  'POST /api/sites/:site/ticks': 'tickSchema',
+  'POST /api/sites/:site/steps': 'stepRecordSchema',
+  'POST /api/sites/:site/photos': 'photoSchema',
+  'POST /api/sites/:site/proof/ask-lab': 'askLabSchema',
+  'POST /api/sites/:site/proof/results': 'recordResultSchema',
+  'POST /api/sites/:site/runs': 'startRunSchema',
+}
+
+const jsonOf = (schema: object) => ({ content: { 'application/json': { schema } } })
+
+/** A schema as JSON Schema 2020-12, which OpenAPI 3.1 takes as it is. */
+function bodyOf(key: string) {
+  const name = BODIES[key]
+  if (name === undefined) return {}
+  const { $schema: _draft, ...schema } = z.toJSONSchema(told[name] as z.ZodType, {
+    io: 'input',
+    unrepresentable: 'any',
+  })
+  return { requestBody: { required: true, ...jsonOf(schema) } }
+}
+
+const refusal = (description: string) => ({
+  description,
+  ...jsonOf({ $ref: '#/components/schemas/Refusal' }),
+})
+const REFUSALS = {
+  '400': refusal('The body or the path is not as it should be; each problem says where.'),
+  '401': refusal('The token is not known, was ended, or is too old.'),
+  '403': refusal('Whoever the token is of may not, or the token may not.'),
+  '404': refusal('It is not there, or not for this token.'),
+  '409': refusal('It does not fit what is there by now, as a plan of another revision.'),
+}
+
+function operationOf(key: string, path: string) {
+  const names = [...path.matchAll(/:(\w+)/g)].map(([, name = '']) => name)
+  return {
+    operationId: key.replaceAll(/[^A-Za-z]+/g, '-').toLowerCase(),
+    parameters: names.map((name) => ({ name, in: 'path', required: true, schema: { type: 'string' } })),
+    ...bodyOf(key),
+    responses: { '200': { description: 'Done, or what was asked for.', ...jsonOf({}) }, ...REFUSALS },
+  }
+}
+
+function paths() {
+  const made: Record<string, Record<string, object>> = {}
+  for (const key of Object.keys(ACCESS)) {
+    const [method = '', path = ''] = key.split(' ')
+    if (!isForTokens(method, path)) continue
+    const called = path.replaceAll(/:(\w+)/g, '{$1}')
+    made[called] = { ...made[called], [method.toLowerCase()]: operationOf(key, path) }
+  }
+  return made
+}
+
+const REFUSAL = {
+  type: 'object',
+  required: ['problems'],
+  properties: {
+    problems: {
+      type: 'array',
+      items: {
+        type: 'object',
+        required: ['code', 'place', 'values'],
+        properties: { code: { type: 'string' }, place: { type: 'string' }, values: { type: 'object' } },
+      },
+    },
+  },
+}
+
+export const openApi = {
+  openapi: '3.1.0',
+  info: {
+    title: 'Able Mast',
+    version: String(PLAN_VERSION),
+    description:
+      'What programs may ask. Make a token under Your account and send it as Authorization: Bearer.',
+  },
+  servers: [{ url: '/' }],
+  security: [{ token: [] }],
+  paths: paths(),
+  components: {
+    securitySchemes: { token: { type: 'http', scheme: 'bearer' } },
+    schemas: { Refusal: REFUSAL },
+  },
+}
