@@ -67,7 +67,7 @@ test('a program asks by a token that is made, and not once it was ended', async 
   const token = await page.getByRole('textbox', { name: 'Token' }).inputValue()
   expect(token).toMatch(/^mast_/)
   await page.getByRole('button', { name: 'Done' }).click()
-  const table = page.getByLabel('API tokens', { exact: true })
+  const table = page.getByRole('table', { name: 'API tokens' })
   await expect(table).toContainText('Nightly export')
   await accessible(page)
   const headers = { authorization: `Bearer ${token}` }
