@@ -110,6 +110,8 @@ module.exports = {
       'core/',
       'server/services/',
       'server/platform/',
+      // What programs may ask, made from the list of routes.
+      'server/openapi.ts',
     ]),
     layer('services-call-repo', 'server/services/', [
       'contracts/',

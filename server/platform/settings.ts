@@ -19,6 +19,8 @@ export interface Settings {
   /** Lab seconds that pass in one real second. */
   readonly labSpeed: number
   readonly silenceLimitMs: number
+  /** Where Prometheus reads, on the loopback address; null where it does not. */
+  readonly metricsPort: number | null
   /** Time that a question may take in a thread of its own. */
   readonly heavyMs: number
 }
@@ -74,6 +76,7 @@ export function settings(): Settings {
     first: first(),
     labSpeed: numberFrom('MAST_LAB_SPEED', 30),
     silenceLimitMs: numberFrom('MAST_SILENCE_LIMIT_MS', 300_000),
+    metricsPort: process.env['MAST_METRICS_PORT'] ? numberFrom('MAST_METRICS_PORT', 0) : null,
     heavyMs: numberFrom('MAST_HEAVY_MS', 30_000),
   }
   return read

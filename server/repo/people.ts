@@ -127,6 +127,17 @@ export async function activeOperators(queries: Queries): Promise<number[]> {
   return rows.map(({ id }) => id)
 }
 
+/** Who operated first, whether or not they can sign in. */
+export async function firstOperator(queries: Queries): Promise<Person | null> {
+  const [person] = await queries
+    .select()
+    .from(people)
+    .where(eq(people.isOperator, true))
+    .orderBy(asc(people.id))
+    .limit(1)
+  return person ?? null
+}
+
 const OPERATORS_LOCK = 610_064
 
 /** Until the transaction ends nobody else changes who operates. */

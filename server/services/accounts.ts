@@ -294,17 +294,26 @@ export const clearFactorsOf = (id: number): Promise<{ readonly name: string }> =
     return { name: person.name }
   })
 
-/**
- * The link for the first administrator, where nobody can administer yet; null where somebody can.
- * An older one stops working.
- */
-export async function firstLink(queries: Queries): Promise<OneTimeLink | null> {
-  return (await repo.activeOperators(queries)).length > 0 ? null : makeLink(queries, null)
+export interface FirstLink extends OneTimeLink {
+  /** Whose it is; empty for the first person of an installation. */
+  readonly name: string
 }
 
-/** Makes the first administrator by what the environment says, where nobody can administer yet. */
+/**
+ * The link for whoever operates the installation, where nobody can yet, or can any longer; null where somebody can.
+ * An older one stops working. Of who has lost all that they sign in with, the second factors go.
+ */
+export async function firstLink(queries: Queries): Promise<FirstLink | null> {
+  if ((await repo.activeOperators(queries)).length > 0) return null
+  const person = await repo.firstOperator(queries)
+  if (!person) return { ...(await makeLink(queries, null)), name: '' }
+  await clearFactors(queries, person.id)
+  await repo.changePerson(queries, person.id, { disabledAt: null })
+  return { ...(await makeLink(queries, person.id)), name: person.name }
+}
+
+/** Makes the first administrator by what the environment says, where there never was one. */
 export async function makeFirst(queries: Queries, first: First, password: string): Promise<void> {
-  if ((await repo.activeOperators(queries)).length > 0) return
   await checkPassword(password, [first.name, first.organisation])
   await addFirst(queries, first, await hashPassword(password))
 }

@@ -4,7 +4,7 @@ import { settings } from '#server/platform/settings'
 import { newestMark, openSealed, seal } from '#server/platform/secrets'
 import * as repo from '#server/repo/installation'
 import { sealAnew } from '#server/repo/sealed'
-import { countPeople } from '#server/repo/people'
+import { countPeople, firstOperator } from '#server/repo/people'
 import { firstLink, makeFirst } from './accounts'
 
 /** Why a start is refused; the message is for whoever started it. */
@@ -72,12 +72,14 @@ export async function checkAge(queries: Queries, newestKnown: number): Promise<v
 /** Makes the first administrator, or says how somebody becomes it. */
 export async function welcomeFirst(queries: Queries): Promise<void> {
   const { first, publicUrl, selfUrl } = settings()
-  if (first) return makeFirst(queries, first, first.password)
+  if (first && !(await firstOperator(queries))) return makeFirst(queries, first, first.password)
   const link = await firstLink(queries)
   if (!link) return
   const base = publicUrl?.origin ?? selfUrl
-  console.error(
-    `\nNobody administers this Able Mast yet. Whoever opens this link first does:\n\n  ${base}${link.path}`,
-  )
+  const whose =
+    link.name === ''
+      ? 'Nobody administers this Able Mast yet. Whoever opens this link first does:'
+      : `Nobody who operates this Able Mast can sign in. Whoever opens this link first does as ${link.name}:`
+  console.error(`\n${whose}\n\n  ${base}${link.path}`)
   console.error(`\nIt holds until ${link.expiresAt.slice(0, 16)}Z; each start makes a new one.`)
 }

@@ -15,12 +15,15 @@ import { settings } from '#server/platform/settings'
 import * as repo from '#server/repo/factors'
 import { checkOwnPassword } from './own-password'
 import { dropUnneededCodes, recoveryCodesFor } from './factors'
+import { countTry, tooManyTries } from './guessing'
 import { openSession, type From } from './sessions'
 
 // Passkeys (W3C Web Authentication Level 3): with the device unlocked they are both factors at once.
 
 const CHALLENGE_MS = 5 * 60_000
 const MOST_PASSKEYS = 20
+/** Challenges for one address, in the time after which tries are forgotten (practice). */
+const MOST_CHALLENGES = 300
 
 /** By which name and from where browsers use passkeys with us. */
 export interface RelyingParty {
@@ -135,9 +138,13 @@ export async function removePasskey(
   return {}
 }
 
-/** What a browser needs to sign in by a passkey: whose is found out by the answer. */
-export async function passkeySignInOptions(at: RelyingParty | null) {
+/**
+ * What a browser needs to sign in by a passkey: whose is found out by the answer.
+ * @param address of who asks: challenges are kept, and nobody fills the database with them
+ */
+export async function passkeySignInOptions(at: RelyingParty | null, address: string) {
   const party = needed(at)
+  if ((await countTry(database(), `passkey ${address}`)) > MOST_CHALLENGES) throw tooManyTries()
   const options = await generateAuthenticationOptions({ rpID: party.id, userVerification: 'required' })
   await keep(options.challenge, null)
   return options

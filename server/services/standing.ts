@@ -24,21 +24,27 @@ const markOf = ({
 
 const isKnown = (row: SiteRow): boolean => row.mark === markOf(row)
 
+const MOST_FAILED = 1000
 /** Sites whose standing is being found out by this process, or waits for that. */
 const waiting = new Set<number>()
+/** Sites, by the mark, of which it could not be found out: it would fail again. */
+const failed = new Map<number, string>()
 let last: Promise<void> = Promise.resolve()
 
 /** One after the other: there are threads left for whoever saves. */
 function findOut(rows: readonly SiteRow[]): void {
-  for (const { siteId } of rows) {
-    if (waiting.has(siteId)) continue
+  for (const row of rows) {
+    const { siteId } = row
+    if (waiting.has(siteId) || failed.get(siteId) === markOf(row)) continue
     waiting.add(siteId)
     // The server itself looks: a site that is given away meanwhile stands as it stood.
     last = last
       .then(() => asServer(() => findOutOne(siteId)))
-      .catch((error: unknown) =>
-        log.warn({ siteId, error: describeError(error) }, 'how a site stands was not found out'),
-      )
+      .catch((error: unknown) => {
+        if (failed.size >= MOST_FAILED) failed.clear()
+        failed.set(siteId, markOf(row))
+        log.warn({ siteId, error: describeError(error) }, 'how a site stands was not found out')
+      })
       .finally(() => waiting.delete(siteId))
   }
 }

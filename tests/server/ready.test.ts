@@ -1,6 +1,7 @@
 import postgres from 'postgres'
+import { freePort } from '../../tools/postgres.mjs'
 import { describe, expect, it } from 'vitest'
-import { client, cookiesOf, eventually, personOf, startApp } from './harness'
+import { client, cookiesOf, eventually, personOf, signedIn, startApp } from './harness'
 
 const ALL = { database: true, news: true, jobs: true, disk: true }
 
@@ -33,6 +34,28 @@ describe('a process', () => {
     } finally {
       await admin.end()
       await app.stop()
+    }
+  })
+})
+
+describe('what Prometheus reads', () => {
+  it('counts answers by route, on a port of its own, and tells nothing of what was asked', async () => {
+    const port = await freePort()
+    const measured = await startApp({ env: { MAST_METRICS_PORT: String(port) } })
+    try {
+      const keeper = await signedIn(measured, 'keeper')
+      for (const path of ['/api/sites', '/api/sites/gullhaven/plan', '/api/sites/no-such-place/plan'])
+        await keeper('GET', path)
+      const text = await (await fetch(`http://127.0.0.1:${port}/metrics`)).text()
+      expect(text).toMatch(/^mast_answers_total\{route="GET \/api\/sites\/:site\/plan",status="200"\} 1$/m)
+      expect(text).toMatch(/^mast_answers_total\{route="GET \/api\/sites\/:site\/plan",status="404"\} 1$/m)
+      expect(text).toMatch(/^mast_answer_seconds_count\{route="GET \/api\/sites"\} 1$/m)
+      expect(text).toMatch(/^process_resident_memory_bytes \d/m)
+      expect(text).not.toMatch(/gullhaven|no-such-place|Keeper/)
+      expect((await fetch(`http://127.0.0.1:${port}/api/sites`)).status).toBe(404)
+      expect((await keeper('GET', '/metrics')).text).not.toContain('mast_answers_total')
+    } finally {
+      await measured.stop()
     }
   })
 })

@@ -6,7 +6,16 @@ import postgres from 'postgres'
 import { afterAll, describe, expect, it } from 'vitest'
 import type { Me, SiteLine } from '#contracts/api'
 import { freePort } from '../../tools/postgres.mjs'
-import { client, codesOf, cookiesOf, eventually, freshDatabase, startApp, type App } from './harness'
+import {
+  client,
+  codesOf,
+  cookiesOf,
+  eventually,
+  freshDatabase,
+  signedInAs,
+  startApp,
+  type App,
+} from './harness'
 
 // `./mast serve` as its owner starts it: what it says, and what becomes of it when something dies.
 
@@ -46,6 +55,11 @@ const health = (app: App) => async () =>
   )
 const isUp = (status: number) => status === 200
 const PASSWORD = 'walrus-teapot-gravel-noon'
+const FIRST = {
+  MAST_ADMIN_NAME: 'Owner',
+  MAST_ADMIN_PASSWORD: PASSWORD,
+  MAST_ORGANISATION: 'Pier Works',
+}
 
 describe('a first start for real', () => {
   it('has nobody and nothing, and whoever opens the link that it prints administers it', async () => {
@@ -127,6 +141,34 @@ describe('a database that belongs to others', () => {
     expect(sites.body).toEqual([])
     expect((await client(second)('POST', '/api/sign-in', DEMO_PEOPLE[1])).status).toBe(401)
     await second.stop()
+  })
+  it('of which nobody can sign in any longer who operates it has a link for the first who did', async () => {
+    const first = await startApp({ env: { MAST_DEMO: '0', ...FIRST } })
+    const owner = await signedInAs(first, FIRST.MAST_ADMIN_NAME, PASSWORD)
+    expect((await owner<Me>('GET', '/api/me')).body).toMatchObject({
+      isOperator: true,
+      organisation: 'Pier Works',
+    })
+    await first.stop()
+    const database = postgres(first.databaseUrl, { max: 1 })
+    await database`update people set password_hash = null where is_operator`
+    await database.end()
+    // What the environment says of the first counts only while there is none.
+    const { app, child, said } = await start('serve', first.databaseUrl, FIRST)
+    const token = await eventually(
+      async () => /\/join#([\w-]+)/.exec(said())?.[1] ?? '',
+      (found) => found !== '',
+      60_000,
+    )
+    expect(said()).toContain(`as ${FIRST.MAST_ADMIN_NAME}`)
+    await eventually(health(app), isUp, 60_000)
+    const back = await client(app)<Me>('POST', '/api/join', { token, password: 'lantern-biscuit-gable-moss' })
+    expect(back.body).toMatchObject({
+      name: FIRST.MAST_ADMIN_NAME,
+      organisation: 'Pier Works',
+      isOperator: true,
+    })
+    child.kill('SIGTERM')
   })
   it('of a newer Able Mast is left alone', async () => {
     const app = await startApp()
