@@ -229,6 +229,6 @@ export async function benchPage(url, cookie) {
 
 /** Sheets by the end of their address. */
 const SHEETS = [
-  'brief equipment loom cables power wifi bridges aiming run-sheet field-cards uplinks tunnels rules reach weather files',
-  'roster prove hand-over diagnose revisions',
+  'brief equipment loom cables power wifi bridges aiming run-sheet field-cards uplinks tunnels rules reach',
+  'weather files roster prove hand-over diagnose revisions',
 ].flatMap((names) => names.split(' '))
