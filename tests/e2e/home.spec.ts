@@ -113,6 +113,6 @@ test('a site goes to another organisation by a code', async ({ page, browser, ba
   await theirs.getByRole('link', { name: site }).click()
   await expect(theirs.getByRole('grid', { name: 'Networks' })).toBeVisible()
   await page.reload()
-  await expect(page.getByRole('link', { name: /Gullhaven Tidal/ })).toBeVisible()
+  await expect(page.getByRole('link', { name: /Gullhaven Tidal/ }).first()).toBeVisible()
   await expect(page.getByRole('link', { name: site })).toHaveCount(0)
 })
