@@ -3,7 +3,7 @@ import { fileURLToPath } from 'node:url'
 import { join } from 'node:path'
 import vuetify from 'vite-plugin-vuetify'
 import { fieldBundle } from './tools/field-bundle.mjs'
-import { buildHeavy } from './tools/heavy.mjs'
+import { bundleHeavy } from './tools/bundle.mjs'
 
 const here = (path: string) => fileURLToPath(new URL(path, import.meta.url))
 
@@ -122,7 +122,7 @@ export default defineNuxtConfig({
     typescript: { tsConfig: { compilerOptions: { noUncheckedIndexedAccess: true } } },
     hooks: {
       async compiled(nitro) {
-        await buildHeavy(join(nitro.options.output.serverDir, 'heavy.mjs'))
+        await bundleHeavy(join(nitro.options.output.serverDir, 'heavy.mjs'))
         cpSync(here('./server/db/migrations'), join(nitro.options.output.serverDir, 'migrations'), {
           recursive: true,
         })
@@ -138,7 +138,7 @@ export default defineNuxtConfig({
   },
   hooks: {
     async 'build:before'() {
-      await buildHeavy(here('./.nuxt/heavy.mjs'))
+      await bundleHeavy(here('./.nuxt/heavy.mjs'))
     },
     // A page fetches its own parts; those of all others would be in their way, most of all on a telephone.
     'build:manifest'(manifest) {

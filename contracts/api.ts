@@ -8,6 +8,7 @@ import { line, type Plan, type DeviceId } from '#core/schema'
 import type { AcceptanceTest } from '#core/prove'
 import { MOST_PHOTO_BYTES } from './limits'
 import type { Role, SiteRoles } from './roles'
+import type { Standing } from './standing'
 
 // What crosses the wire between the application and its server.
 
@@ -151,31 +152,6 @@ export interface SiteSummary {
   readonly slug: string
   readonly name: string
   readonly revision: number
-}
-
-/** What stands in a plan, and how much of it is proven: by numbers alone. */
-export interface SiteDigest {
-  /** Lacks what any site has. */
-  readonly isEmpty: boolean
-  /** Facts of the brief that are missing. */
-  readonly facts: number
-  readonly blockers: number
-  readonly warnings: number
-  /** Pairs with an intent, and those that are not as intended. */
-  readonly cells: number
-  readonly wrong: number
-  /** Somebody is named, and a first day agreed. */
-  readonly isScheduled: boolean
-  /** Devices that are to be adopted. */
-  readonly devices: number
-  readonly tests: number
-  readonly proven: number
-}
-
-/** How a site stands. */
-export interface Standing extends SiteDigest {
-  /** Devices that have taken their configuration. */
-  readonly adopted: number
 }
 
 /** A site as the list of all sites has it. */

@@ -1,8 +1,8 @@
 import { mkdtempSync, rmSync } from 'node:fs'
-import { createRequire } from 'node:module'
 import { cpus, tmpdir } from 'node:os'
 import { join } from 'node:path'
 
+import { bundle } from './bundle.mjs'
 import { checkNode, ensureBuilt, ensureDebian, ensurePackages } from './install.mjs'
 import { freePort, startThrowAway } from './postgres.mjs'
 import { ROOT } from './run.mjs'
@@ -15,40 +15,20 @@ import { benchBatch, benchCore, benchFifty, benchGrowth, benchPings, benchWired 
 import { benchBusy } from './bench/office.mjs'
 import { benchSchedule } from './bench/schedule.mjs'
 
-const require = createRequire(import.meta.url)
-
 async function loadCore(scratch) {
-  const { build } = require('esbuild')
   const outfile = join(scratch, 'core.mjs')
-  await build({
-    stdin: {
-      contents: [
-        `export { analyse, findWired } from '#core/findings'`,
-        `export { applyChanges } from '#core/edit'`,
-        `export { createEngine, indexPlan } from '#core/queries'`,
-        `export { computeMatrix, impactOf, openSite, singleFailures } from '#core/reachability'`,
-        `export { compile, createSearch, spreadOf } from '#core/schedule'`,
-        `export { chance } from '#core/util'`,
-        `export { gullhavenPlan } from '#server/demo/gullhaven'`,
-        `export { busyPlan, largePlan } from './tests/large'`,
-        `export { planToText } from '#contracts/plan'`,
-      ].join('\n'),
-      resolveDir: ROOT,
-      loader: 'ts',
-    },
-    alias: {
-      '#core': join(ROOT, 'core'),
-      '#server': join(ROOT, 'server'),
-      '#contracts': join(ROOT, 'contracts'),
-    },
-    bundle: true,
-    // Some packages' other entry is of a module format that no bundler can follow.
-    mainFields: ['module', 'main'],
-    format: 'esm',
-    platform: 'node',
-    outfile,
-    logLevel: 'error',
-  })
+  const contents = [
+    `export { analyse, findWired } from '#core/findings'`,
+    `export { applyChanges } from '#core/edit'`,
+    `export { createEngine, indexPlan } from '#core/queries'`,
+    `export { computeMatrix, impactOf, openSite, singleFailures } from '#core/reachability'`,
+    `export { compile, createSearch, spreadOf } from '#core/schedule'`,
+    `export { chance } from '#core/util'`,
+    `export { gullhavenPlan } from '#server/demo/gullhaven'`,
+    `export { busyPlan, largePlan } from './tests/large'`,
+    `export { planToText } from '#contracts/plan'`,
+  ].join('\n')
+  await bundle({ stdin: { contents, resolveDir: ROOT, loader: 'ts' } }, outfile)
   return import(outfile)
 }
 

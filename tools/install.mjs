@@ -54,7 +54,7 @@ export async function ensureTypes() {
 
 const SOURCES = [
   ...['app', 'core', 'contracts', 'server', 'public'],
-  ...['nuxt.config.ts', 'tools/field-bundle.mjs', 'package-lock.json'],
+  ...['nuxt.config.ts', 'tools/bundle.mjs', 'tools/field-bundle.mjs', 'package-lock.json'],
 ]
 
 export async function ensureBuilt() {

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { SiteLine, SiteSummary, TemplateSummary } from '#contracts/api'
 import { MOST_PLAN_BYTES, parsePlanText } from '#contracts/plan'
-import { useFileDialog } from '@vueuse/core'
+import { useFileDialog, useTimeoutFn } from '@vueuse/core'
 import { mdiFileImportOutline, mdiPlus, mdiSwapHorizontal } from '@mdi/js'
 import type { Problem } from '#core/util'
 import DeletedSites from '~/features/sites/DeletedSites.vue'
@@ -30,16 +30,15 @@ onChange((files) => void read(files?.[0]))
 const LOOK_AGAIN_MS = 1500
 const MOST_LOOKS = 40
 let looked = 0
-let isHere = true
+const { start: lookAgain } = useTimeoutFn(() => void load(), LOOK_AGAIN_MS, { immediate: false })
 async function load(): Promise<void> {
   const answer = await readOrRemember<readonly SiteLine[]>(session.me?.name ?? '', 'sites')
   if (!answer.ok) return void (problems.value = answer.refusal.problems)
   sites.value = answer.value
   const isWaiting = answer.value.some(({ standing }) => !standing)
-  if (isWaiting && looked++ < MOST_LOOKS) setTimeout(() => isHere && void load(), LOOK_AGAIN_MS)
+  if (isWaiting && looked++ < MOST_LOOKS) lookAgain()
 }
 onMounted(load)
-onBeforeUnmount(() => (isHere = false))
 const current = computed(() => (sites.value ?? []).filter(({ isArchived }) => !isArchived))
 const archived = computed(() => (sites.value ?? []).filter(({ isArchived }) => isArchived))
 

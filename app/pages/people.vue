@@ -109,7 +109,7 @@ const isMe = ({ name }: Row) => name === session.me?.name
             size="small"
             :aria-label="`Clear the second factors of ${row.name}`"
             @click="clearFactors(row.person)"
-            >Clear factors</VBtn
+            >Clear second factors</VBtn
           >
           <VBtn size="small" :aria-label="`Remove ${row.name}`" @click="leaving = row.person">Remove</VBtn>
         </span>

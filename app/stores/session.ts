@@ -27,10 +27,11 @@ export const useSession = defineStore('session', () => {
     path: 'sign-in' | 'sign-in/passkey' | 'join' | 'join/first',
     told: object,
   ): Promise<readonly Problem[]> {
-    const answer = await api<Me>('POST', path, told)
+    const answer = await api<Me | Pick<Me, 'name'>>('POST', path, told)
     if (!answer.ok) return answer.refusal.problems
-    me.value = answer.value
-    await keepMe(answer.value)
+    // Of who has to show a second factor yet the server says no more than the name.
+    me.value = 'role' in answer.value ? answer.value : null
+    await keepMe(me.value)
     return []
   }
 

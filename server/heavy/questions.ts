@@ -1,7 +1,8 @@
 import fastJsonPatch from 'fast-json-patch'
 import type { Operation } from 'fast-json-patch'
-import type { PatchOp, SiteDigest } from '#contracts/api'
+import type { PatchOp } from '#contracts/api'
 import { parsePlan, parsePlanText } from '#contracts/plan'
+import type { SiteDigest } from '#contracts/standing'
 import { lacksOf, missingFacts } from '#core/brief'
 import { countRuleLines, MOST_RULE_LINES } from '#core/export'
 import { analyse } from '#core/findings'
@@ -75,7 +76,8 @@ function digest(plan: Plan, results: readonly Tried[]): SiteDigest {
   }
   return {
     isEmpty: lacksOf(plan).length > 0,
-    facts: plan.uplinks.length === 0 ? 1 : missingFacts(plan).length,
+    hasUplink: plan.uplinks.length > 0,
+    facts: missingFacts(plan).length,
     blockers: findings.filter(({ severity }) => severity === 'blocker').length,
     warnings: findings.filter(({ severity }) => severity === 'warning').length,
     cells: judged.length,

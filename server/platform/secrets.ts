@@ -1,6 +1,7 @@
 import {
   createCipheriv,
   createDecipheriv,
+  createHash,
   createHmac,
   hkdfSync,
   randomBytes,
@@ -47,6 +48,12 @@ export const OLDEST_KEY = 1000
 /** What a device keeps on which somebody signed in; it holds until their password changes. */
 export const knownDeviceProof = (personId: number, passwordHash: string): string =>
   createHmac('sha256', keyFor('known device')).update(`${personId} ${passwordHash}`).digest('base64url')
+
+/** What somebody shows to prove a right, as in a link: 256 bits, that nobody guesses. */
+export const drawProof = (): string => randomBytes(32).toString('base64url')
+
+/** What is kept of a proof, or of another secret that cannot be guessed: its SHA-256. */
+export const hashOfProof = (proof: string): string => createHash('sha256').update(proof).digest('hex')
 
 export function sameText(first: string, second: string): boolean {
   const x = Buffer.from(first)

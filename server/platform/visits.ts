@@ -54,3 +54,19 @@ export function fromOf(event: H3Event): { readonly device: string; readonly addr
   const told = (getRequestHeader(event, 'user-agent') ?? '').slice(0, MOST_DEVICE)
   return { device: isPrintableLine(told) ? told : '', address: addressOf(event) }
 }
+
+/** By which name, and from where, browsers use passkeys with us (W3C Web Authentication, 5.1.2). */
+export interface RelyingParty {
+  readonly id: string
+  readonly origin: string
+}
+
+/** Null where browsers refuse: at an address without a name, or over plain HTTP from elsewhere. */
+export function relyingPartyOf(event: H3Event): RelyingParty | null {
+  const [host, { publicUrl }] = [getRequestHeader(event, 'host') ?? '', settings()]
+  if (publicUrl && host === publicUrl.host)
+    return publicUrl.protocol === 'https:' || publicUrl.hostname === 'localhost'
+      ? { id: publicUrl.hostname, origin: publicUrl.origin }
+      : null
+  return host.replace(/:\d+$/, '') === 'localhost' ? { id: 'localhost', origin: `http://${host}` } : null
+}

@@ -1,4 +1,4 @@
-import type { SiteDigest } from '#contracts/api'
+import type { SiteDigest } from '#contracts/standing'
 import { siteDigests } from '#server/db/schema'
 import type { Queries } from '#server/platform/database'
 

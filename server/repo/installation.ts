@@ -43,3 +43,10 @@ export async function admit(queries: Queries, user: string): Promise<void> {
   )
   if (place && place.owner !== user) await queries.execute(sql`drop schema pgboss cascade`)
 }
+
+export async function isSuperuser(queries: Queries): Promise<boolean> {
+  const [row] = await queries.execute<{ is: boolean }>(
+    sql`select rolsuper as is from pg_roles where rolname = current_user`,
+  )
+  return row?.is === true
+}

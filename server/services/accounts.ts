@@ -1,4 +1,3 @@
-import { createHash, randomBytes } from 'node:crypto'
 import type { z } from 'zod'
 import type { LinkFor, OneTimeLink, personChangeSchema, PersonLine, SiteRoleLine } from '#contracts/accounts'
 import { isCounted } from '#contracts/api'
@@ -11,17 +10,16 @@ import { asServer, organisationNow } from '#server/platform/scope'
 import { addOrganisation } from '#server/repo/organisations'
 import { hashPassword } from '#server/platform/passwords'
 import { refused, type Visitor } from '#server/platform/route'
+import { drawProof, hashOfProof } from '#server/platform/secrets'
 import { peopleWithFactor } from '#server/repo/factors'
 import * as repo from '#server/repo/people'
-import { clearFactors } from './factors'
+import { clearFactors, hasFactor } from './factors'
 import { checkOwnPassword } from './own-password'
 import { endSessions, openSession, type From } from './sessions'
 
 /** Time for somebody to open the link that they were given (practice). */
 const LINK_MS = 3 * 24 * 3_600_000
 const MOST_PEOPLE = 2000
-
-const hashOf = (token: string): string => createHash('sha256').update(token).digest('hex')
 
 /** Refuses a password that could be guessed; `known` are names that anybody may know. */
 async function checkPassword(password: string, known: readonly string[]): Promise<void> {
@@ -102,9 +100,9 @@ async function setSiteRoles(
 
 /** A link by which somebody chooses their password; an older one of theirs stops working. */
 async function makeLink(queries: Queries, personId: number | null): Promise<OneTimeLink> {
-  const token = randomBytes(32).toString('base64url')
+  const token = drawProof()
   const expiresAt = new Date(now().getTime() + LINK_MS)
-  await repo.addLink(queries, { tokenHash: hashOf(token), personId, expiresAt })
+  await repo.addLink(queries, { tokenHash: hashOfProof(token), personId, expiresAt })
   return { path: `/join#${token}`, expiresAt: expiresAt.toISOString() }
 }
 
@@ -140,9 +138,14 @@ export async function inviteInto(
 export const invite = (wanted: Wanted): Promise<Invited> =>
   database().transaction((tx) => inviteInto(tx, organisationNow(), wanted))
 
-async function personOf(queries: Queries, id: number): Promise<repo.Person> {
+/**
+ * Somebody of the organisation, whom who asks may change.
+ * Who operates the installation is changed by others who do alone: whoever gets their account operates it, too.
+ */
+async function personOf(queries: Queries, id: number, by: Visitor): Promise<repo.Person> {
   const person = isCounted(id) ? await repo.personWith(queries, organisationNow(), id) : null
   if (!person) throw refused(404, 'no-such-person')
+  if (person.isOperator && !by.isOperator) throw refused(403, 'operator-needed')
   return person
 }
 
@@ -181,7 +184,7 @@ export async function changePerson(id: number, change: PersonChange, by: Visitor
   // Only who adds organisations makes others that do.
   if (change.isOperator !== undefined && !by.isOperator) throw refused(403, 'operator-needed')
   return database().transaction(async (tx) => {
-    const person = await personOf(tx, id)
+    const person = await personOf(tx, id, by)
     const after = changed(person, change)
     if (after.role !== 'administrator' || after.disabledAt) await keepAnAdministrator(tx, person)
     if (!after.isOperator || after.disabledAt) await keepAnOperator(tx, person)
@@ -195,9 +198,9 @@ export async function changePerson(id: number, change: PersonChange, by: Visitor
 }
 
 /** What they did stays in the records, under their name. */
-export async function removePerson(id: number): Promise<{ readonly name: string }> {
+export async function removePerson(id: number, by: Visitor): Promise<{ readonly name: string }> {
   return database().transaction(async (tx) => {
-    const person = await personOf(tx, id)
+    const person = await personOf(tx, id, by)
     await keepAnAdministrator(tx, person)
     await keepAnOperator(tx, person)
     await endSessions(tx, id)
@@ -207,16 +210,16 @@ export async function removePerson(id: number): Promise<{ readonly name: string 
 }
 
 /** A new link for somebody who lost theirs, or their password; the password holds until the link is used. */
-export async function linkFor(id: number): Promise<OneTimeLink & { readonly name: string }> {
+export async function linkFor(id: number, by: Visitor): Promise<OneTimeLink & { readonly name: string }> {
   return database().transaction(async (tx) => {
-    const person = await personOf(tx, id)
+    const person = await personOf(tx, id, by)
     if (person.disabledAt) throw refused(409, 'person-disabled', '', { text: person.name })
     return { name: person.name, ...(await makeLink(tx, id)) }
   })
 }
 
 async function linkOf(queries: Queries, token: string) {
-  const link = await repo.linkWith(queries, hashOf(token), now())
+  const link = await repo.linkWith(queries, hashOfProof(token), now())
   if (!link || link.person?.disabledAt) throw refused(404, 'no-such-link')
   return link
 }
@@ -227,20 +230,24 @@ export async function whomFor(token: string): Promise<LinkFor> {
   return { kind: person.passwordHash === null ? 'invite' : 'reset', name: person.name }
 }
 
-/**
- * Chooses a password by a link, which works no more then; whoever was signed in as them is not any longer.
- * @returns id of the session that is open now
- */
-export async function join(token: string, password: string, from: From): Promise<string> {
+export interface Joined {
+  readonly name: string
+  /** Of the session that is open now; null for who has a second factor, which a link does not take the place of. */
+  readonly sessionId: string | null
+}
+
+/** Chooses a password by a link, which works no more then; whoever was signed in as them is not any longer. */
+export async function join(token: string, password: string, from: From): Promise<Joined> {
   const { person } = await linkOf(database(), token)
   if (!person) throw refused(404, 'no-such-link')
   await checkPassword(password, [person.name])
   const passwordHash = await hashPassword(password)
   return database().transaction(async (tx) => {
-    if (!(await repo.useLink(tx, hashOf(token)))) throw refused(404, 'no-such-link')
+    if (!(await repo.useLink(tx, hashOfProof(token)))) throw refused(404, 'no-such-link')
     await repo.changePerson(tx, person.id, { passwordHash })
     await endSessions(tx, person.id)
-    return openSession(tx, person.id, from)
+    const isGuarded = await hasFactor(tx, person.id)
+    return { name: person.name, sessionId: isGuarded ? null : await openSession(tx, person.id, from) }
   })
 }
 
@@ -269,7 +276,7 @@ export async function joinFirst(token: string, first: First, password: string, f
   await checkPassword(password, [first.name, first.organisation])
   const passwordHash = await hashPassword(password)
   return database().transaction(async (tx) => {
-    if (person || !(await repo.useLink(tx, hashOf(token)))) throw refused(404, 'no-such-link')
+    if (person || !(await repo.useLink(tx, hashOfProof(token)))) throw refused(404, 'no-such-link')
     return openSession(tx, (await addFirst(tx, first, passwordHash)).id, from)
   })
 }
@@ -286,9 +293,9 @@ export async function changePassword(visitor: Visitor, current: string, wanted: 
 }
 
 /** Takes the second factors from somebody who has lost them; what they have open ends. */
-export const clearFactorsOf = (id: number): Promise<{ readonly name: string }> =>
+export const clearFactorsOf = (id: number, by: Visitor): Promise<{ readonly name: string }> =>
   database().transaction(async (tx) => {
-    const person = await personOf(tx, id)
+    const person = await personOf(tx, id, by)
     await clearFactors(tx, id)
     await endSessions(tx, id)
     return { name: person.name }

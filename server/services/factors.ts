@@ -1,10 +1,11 @@
-import { createHash, randomBytes } from 'node:crypto'
+import { randomBytes } from 'node:crypto'
+import { customAlphabet } from 'nanoid'
 import { Secret, TOTP } from 'otpauth'
 import type { Factors, NewAuthenticator, RecoveryCodes } from '#contracts/factors'
 import { now } from '#server/platform/clock'
 import { database, type Queries } from '#server/platform/database'
 import { refused, type Visitor } from '#server/platform/route'
-import { seal } from '#server/platform/secrets'
+import { hashOfProof, seal } from '#server/platform/secrets'
 import * as repo from '#server/repo/factors'
 import { forgetFailures } from '#server/repo/people'
 import { checkOwnPassword } from './own-password'
@@ -18,9 +19,8 @@ const STEP_S = 30
 const CODE = { algorithm: 'SHA1', digits: 6, period: STEP_S } as const
 const SECRET_BYTES = 20
 const RECOVERY_CODES = 10
-/** Bytes of a recovery code: 50 bits cannot be guessed in as few tries as there are. */
-const RECOVERY_LETTERS = 'abcdefghjkmnpqrstuvwxyz23456789'
-const RECOVERY_LENGTH = 10
+/** 50 bits, that nobody guesses in as few tries as there are; no letters that are taken for one another. */
+const drawRecoveryCode = customAlphabet('abcdefghjkmnpqrstuvwxyz23456789', 10)
 /** Codes that are tried, of one person, before all further ones are refused for a while (practice). */
 const MOST_TRIES = 20
 
@@ -35,23 +35,12 @@ function stepOf(app: TOTP, code: string): number | null {
 }
 
 const plain = (code: string): string => code.toLowerCase().replaceAll(/[\s-]/g, '')
-const hashOf = (code: string): string => createHash('sha256').update(plain(code)).digest('hex')
-
-/** A code of letters that cannot be taken for one another. Bytes beyond a whole number of alphabets are not used. */
-function recoveryCode(): string {
-  const letters: string[] = []
-  const most = 256 - (256 % RECOVERY_LETTERS.length)
-  while (letters.length < RECOVERY_LENGTH)
-    for (const byte of randomBytes(RECOVERY_LENGTH))
-      if (byte < most && letters.length < RECOVERY_LENGTH)
-        letters.push(RECOVERY_LETTERS[byte % RECOVERY_LETTERS.length] ?? '')
-  const half = RECOVERY_LENGTH / 2
-  return `${letters.slice(0, half).join('')}-${letters.slice(half).join('')}`
-}
+const hashOf = (code: string): string => hashOfProof(plain(code))
+const inHalves = (code: string): string => `${code.slice(0, 5)}-${code.slice(5)}`
 
 /** New codes in place of all that there were. */
 async function makeRecoveryCodes(queries: Queries, personId: number): Promise<RecoveryCodes> {
-  const codes = Array.from({ length: RECOVERY_CODES }, recoveryCode)
+  const codes = Array.from({ length: RECOVERY_CODES }, () => inHalves(drawRecoveryCode()))
   await repo.setRecoveryCodes(queries, personId, codes.map(hashOf))
   return { codes }
 }
@@ -63,12 +52,18 @@ export const recoveryCodesFor = async (queries: Queries, personId: number): Prom
     : makeRecoveryCodes(queries, personId)
 
 /** What somebody has of each, as it matters when they sign in. */
-export async function factorsOf(queries: Queries, personId: number) {
+async function factorsOf(queries: Queries, personId: number) {
   const [authenticator, passkeys] = [
     await repo.authenticatorOf(queries, personId),
     await repo.passkeysOf(queries, personId),
   ]
   return { authenticator: authenticator?.confirmedAt ? authenticator : null, passkeys }
+}
+
+/** Whether more than the password is asked of somebody. */
+export async function hasFactor(queries: Queries, personId: number): Promise<boolean> {
+  const { authenticator, passkeys } = await factorsOf(queries, personId)
+  return authenticator !== null || passkeys.length > 0
 }
 
 export async function listFactors({ personId }: Visitor, canPasskey: boolean): Promise<Factors> {
@@ -112,8 +107,7 @@ export async function confirmAuthenticator(visitor: Visitor, code: string): Prom
 
 /** Recovery codes are for whoever has a factor: with the last one they go. */
 export async function dropUnneededCodes(queries: Queries, personId: number): Promise<void> {
-  const { authenticator, passkeys } = await factorsOf(queries, personId)
-  if (!authenticator && passkeys.length === 0) await repo.setRecoveryCodes(queries, personId, [])
+  if (!(await hasFactor(queries, personId))) await repo.setRecoveryCodes(queries, personId, [])
 }
 
 export async function removeAuthenticator(
@@ -132,8 +126,7 @@ export async function removeAuthenticator(
 export async function newRecoveryCodes(visitor: Visitor, password: string): Promise<RecoveryCodes> {
   await checkOwnPassword(visitor, password, 'password')
   return database().transaction(async (tx) => {
-    const { authenticator, passkeys } = await factorsOf(tx, visitor.personId)
-    if (!authenticator && passkeys.length === 0) throw refused(409, 'no-second-factor')
+    if (!(await hasFactor(tx, visitor.personId))) throw refused(409, 'no-second-factor')
     return makeRecoveryCodes(tx, visitor.personId)
   })
 }

@@ -47,7 +47,12 @@ export async function settleKind(queries: Queries): Promise<boolean> {
 /** Lets the server's own user, where it is another than the owner, do what it does; it owns nothing but its jobs. */
 export async function admitServer(queries: Queries): Promise<void> {
   const user = decodeURIComponent(new URL(settings().databaseUrl).username)
-  if (user !== decodeURIComponent(new URL(settings().ownerUrl).username)) await repo.admit(queries, user)
+  if (user !== decodeURIComponent(new URL(settings().ownerUrl).username)) return repo.admit(queries, user)
+  if (await repo.isSuperuser(queries))
+    console.error(
+      'The database is asked by a superuser, whom no row is kept from: ' +
+        'give another by DATABASE_URL, and this one by MAST_OWNER_URL.',
+    )
 }
 
 /** Seals everything under the newest key that was sealed under another. */

@@ -1,10 +1,10 @@
-import { createHash, randomBytes } from 'node:crypto'
 import type { OrganisationLine, TransferCode } from '#contracts/accounts'
 import { isCounted } from '#contracts/api'
 import { now } from '#server/platform/clock'
 import { database } from '#server/platform/database'
 import { tell } from '#server/platform/news'
 import { refused, type Visitor } from '#server/platform/route'
+import { drawProof, hashOfProof } from '#server/platform/secrets'
 import { asServer } from '#server/platform/scope'
 import * as repo from '#server/repo/organisations'
 import { endAllSessions, inviteInto, type Invited } from './accounts'
@@ -13,8 +13,6 @@ import { siteOf } from './plans'
 const MOST_ORGANISATIONS = 500
 /** Time for the other side to take a site over (practice). */
 const OFFER_MS = 3 * 24 * 3_600_000
-
-const hashOf = (code: string): string => createHash('sha256').update(code).digest('hex')
 
 /** Every organisation, by how much it has; of what is in them nothing is told. */
 export const listOrganisations = (): Promise<OrganisationLine[]> =>
@@ -60,9 +58,9 @@ export const renameOrganisation = ({ organisation }: Visitor, name: string) =>
 /** Makes a code by which an administrator of another organisation takes a site over; told this once. */
 export async function offerSite(slug: string): Promise<TransferCode> {
   const site = await siteOf(database(), slug)
-  const code = randomBytes(24).toString('base64url')
+  const code = drawProof()
   const expiresAt = new Date(now().getTime() + OFFER_MS)
-  await repo.offerSite(database(), { siteId: site.id, codeHash: hashOf(code), expiresAt })
+  await repo.offerSite(database(), { siteId: site.id, codeHash: hashOfProof(code), expiresAt })
   return { code, expiresAt: expiresAt.toISOString() }
 }
 
@@ -70,7 +68,7 @@ export async function offerSite(slug: string): Promise<TransferCode> {
 export const takeSite = (code: string, { organisation }: Visitor) =>
   asServer(() =>
     database().transaction(async (tx) => {
-      const siteId = await repo.useOffer(tx, hashOf(code), now())
+      const siteId = await repo.useOffer(tx, hashOfProof(code), now())
       const site = siteId === null ? null : await repo.moveSite(tx, siteId, organisation.id)
       if (!site) throw refused(404, 'no-such-offer', 'code')
       await tell(tx, { site: site.slug, topic: 'plan' })

@@ -4,14 +4,13 @@ import {
   verifyAuthenticationResponse,
   verifyRegistrationResponse,
 } from '@simplewebauthn/server'
-import { isIP } from 'node:net'
 import type { z } from 'zod'
 import type { newPasskeySchema, passkeySignInSchema, RecoveryCodes } from '#contracts/factors'
 import { now } from '#server/platform/clock'
 import { database } from '#server/platform/database'
 import { refused, type Visitor } from '#server/platform/route'
 import { asServer } from '#server/platform/scope'
-import { settings } from '#server/platform/settings'
+import type { RelyingParty } from '#server/platform/visits'
 import * as repo from '#server/repo/factors'
 import { checkOwnPassword } from './own-password'
 import { dropUnneededCodes, recoveryCodesFor } from './factors'
@@ -24,23 +23,6 @@ const CHALLENGE_MS = 5 * 60_000
 const MOST_PASSKEYS = 20
 /** Challenges for one address, in the time after which tries are forgotten (practice). */
 const MOST_CHALLENGES = 300
-
-/** By which name and from where browsers use passkeys with us. */
-export interface RelyingParty {
-  readonly id: string
-  readonly origin: string
-}
-
-/** Null where browsers refuse: at an address without a name, or over plain HTTP from elsewhere. */
-export function relyingPartyAt(host: string): RelyingParty | null {
-  const { publicUrl } = settings()
-  if (publicUrl && host === publicUrl.host)
-    return publicUrl.protocol === 'https:' || publicUrl.hostname === 'localhost'
-      ? { id: publicUrl.hostname, origin: publicUrl.origin }
-      : null
-  const name = host.replace(/:\d+$/, '')
-  return name === 'localhost' && isIP(name) === 0 ? { id: name, origin: `http://${host}` } : null
-}
 
 function needed(party: RelyingParty | null): RelyingParty {
   if (!party) throw refused(409, 'no-passkeys-here')

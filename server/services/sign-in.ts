@@ -3,7 +3,7 @@ import { isRightPassword, nobodysHash } from '#server/platform/passwords'
 import { refused } from '#server/platform/route'
 import { knownDeviceProof, sameText } from '#server/platform/secrets'
 import { forgetFailures, personNamed, uncountTry, type Person } from '#server/repo/people'
-import { countFactorTry, factorsOf, forgetFactorTries, takeCode } from './factors'
+import { countFactorTry, forgetFactorTries, hasFactor, takeCode } from './factors'
 import { countTry, tooManyTries } from './guessing'
 import { openSession, type From } from './sessions'
 
@@ -96,7 +96,7 @@ export async function signIn(
   if (isTooMany && code === '') throw tooManyTries()
   const isRight = await isRightPassword(person?.passwordHash ?? (await nobodysHash()), password)
   if (person?.passwordHash && isRight && !person.disabledAt) {
-    const isGuarded = await hasFactor(person)
+    const isGuarded = await hasFactor(db, person.id)
     if (isTooMany && !isGuarded) throw tooManyTries()
     if (isGuarded) await checkFactor(person, code)
     for (const key of keys) await forgetFailures(db, key)
@@ -110,9 +110,4 @@ export async function signIn(
   const delayMs = Math.min(MOST_DELAY_MS, FIRST_DELAY_MS * 2 ** (byPair - 1))
   await new Promise((done) => setTimeout(done, delayMs))
   throw refused(401, 'sign-in-wrong')
-}
-
-async function hasFactor({ id }: Person): Promise<boolean> {
-  const { authenticator, passkeys } = await factorsOf(database(), id)
-  return authenticator !== null || passkeys.length > 0
 }

@@ -1,4 +1,5 @@
-import type { SiteLine, Standing } from '#contracts/api'
+import type { SiteLine } from '#contracts/api'
+import type { Standing } from '#contracts/standing'
 import { roleAtSite } from '#contracts/roles'
 import { askHeavy } from '#server/platform/heavy'
 import { database } from '#server/platform/database'
@@ -13,7 +14,7 @@ import { asOfToday } from './plans'
 // How each site stands, for the list of all: found out in the background, and kept until something has changed.
 
 /** Grows with what is counted, so that what was kept before is counted anew. */
-const COUNTED = 1
+const COUNTED = 2
 
 const markOf = ({
   revision,

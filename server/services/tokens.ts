@@ -1,4 +1,3 @@
-import { createHash, randomBytes } from 'node:crypto'
 import type { z } from 'zod'
 import { isCounted } from '#contracts/api'
 import type { newTokenSchema, NewToken, TokenLine } from '#contracts/tokens'
@@ -6,6 +5,7 @@ import { now } from '#server/platform/clock'
 import { database } from '#server/platform/database'
 import { tellEnded } from '#server/platform/news'
 import { refused, type Visitor } from '#server/platform/route'
+import { drawProof, hashOfProof } from '#server/platform/secrets'
 import * as repo from '#server/repo/tokens'
 import { whoIs } from '#server/repo/sessions'
 import { checkOwnPassword } from './own-password'
@@ -20,7 +20,6 @@ const USED_EVERY_MS = 60_000
 const MARK = 'mast_'
 const SHAPE = /^Bearer (mast_[\w-]{43})$/
 
-const hashOf = (token: string): string => createHash('sha256').update(token).digest('hex')
 /** By which news streams know it. */
 const sessionOf = (id: number): string => `token ${id}`
 
@@ -46,7 +45,7 @@ export async function makeToken(
   const { personId } = visitor
   if ((await repo.countTokens(database(), personId)) >= MOST_TOKENS)
     throw refused(409, 'too-many-tokens', '', { most: MOST_TOKENS })
-  const token = MARK + randomBytes(32).toString('base64url')
+  const token = MARK + drawProof()
   const createdAt = now()
   const expiresAt = new Date(createdAt.getTime() + days * DAY_MS)
   const made = await repo.addToken(database(), {
@@ -55,7 +54,7 @@ export async function makeToken(
     mayWrite,
     createdAt,
     expiresAt,
-    tokenHash: hashOf(token),
+    tokenHash: hashOfProof(token),
   })
   return { token, line: lineOf(made) }
 }
@@ -71,7 +70,7 @@ export async function endToken({ personId }: Visitor, id: number): Promise<{ rea
 export async function visitorByToken(authorization: string): Promise<Visitor | null> {
   const [, shown] = SHAPE.exec(authorization) ?? []
   const at = now()
-  const token = shown === undefined ? null : await repo.tokenWith(database(), hashOf(shown), at)
+  const token = shown === undefined ? null : await repo.tokenWith(database(), hashOfProof(shown), at)
   if (!token) return null
   if (at.getTime() - (token.usedAt?.getTime() ?? 0) > USED_EVERY_MS)
     await repo.seeToken(database(), token.id, at)

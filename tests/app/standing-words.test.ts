@@ -1,9 +1,10 @@
 import { describe, expect, it } from 'vitest'
-import type { Standing } from '#contracts/api'
+import type { Standing } from '#contracts/standing'
 import { findingWords, leftWords, provenWords, stageWords } from '~/features/sites/words'
 
 const done: Standing = {
   isEmpty: false,
+  hasUplink: true,
   facts: 0,
   blockers: 0,
   warnings: 0,
@@ -32,6 +33,7 @@ describe('how a site stands', () => {
   })
   it('is never right or complete of a plan in which little stands', () => {
     const empty = { isEmpty: true, cells: 0, devices: 0, adopted: 0, tests: 0, proven: 0 }
+    expect(told({ ...empty, hasUplink: false })).toEqual(['Brief', 'no uplink yet'])
     expect(told(empty)).toEqual(['Plan', 'not complete yet'])
     expect(findingWords({ ...done, ...empty })).toBe('none yet')
     expect(provenWords({ ...done, ...empty })).toBe('no tests yet')

@@ -101,6 +101,7 @@ test('a passkey signs in without a password, and without it the password is not 
   const name = await newcomer(page, base)
   await page.getByRole('link', { name: 'Your account' }).click()
   await page.getByRole('button', { name: 'Add a passkey' }).click()
+  await expect(page.getByLabel('What you call it')).toBeFocused()
   await page.getByLabel('What you call it').fill('Bench laptop')
   await page.getByLabel('Your password', { exact: true }).fill(PASSWORD)
   await page.keyboard.press('Enter')

@@ -186,6 +186,20 @@ describe('a recovery code', () => {
   })
 })
 
+describe('a link for a new password', () => {
+  it('does not take the place of a second factor', async () => {
+    const { name, id, secret, browser } = await guarded()
+    const link = await administrator<OneTimeLink>('POST', `/api/people/${id}/link`, {})
+    const token = link.body.path.split('#')[1]
+    const wanted = 'lantern-biscuit-gable-moss'
+    const reply = await client(app)('POST', '/api/join', { token, password: wanted })
+    expect([reply.status, reply.body, cookiesOf(reply)]).toEqual([200, { name }, ''])
+    expect((await browser('GET', '/api/me')).status).toBe(401)
+    expect(refusal(await signIn(name, undefined, wanted))).toEqual([401, 'second-factor-needed'])
+    expect((await signIn(name, codeOf(secret), wanted)).status).toBe(200)
+  })
+})
+
 describe('an administrator', () => {
   it('sees who has a second factor, and clears it for who has lost it', async () => {
     const { name, id, browser } = await guarded()

@@ -5,7 +5,6 @@ import type { AuditLine } from '#contracts/audit'
 import type { Me, PlanAt, Roster, SiteLine, SiteSummary, TemplateSummary } from '#contracts/api'
 import { makeSerial } from '#core/queries'
 import { ACCESS } from '#server/access'
-import { serverUrlOf } from '../../tools/postgres.mjs'
 import {
   client,
   codesOf,
@@ -172,94 +171,6 @@ describe('what one organisation has', () => {
   })
 })
 
-describe('the database', () => {
-  const asked = async <T>(
-    organisationId: string | null,
-    ask: (sql: postgres.Sql) => Promise<T>,
-  ): Promise<T> => {
-    const sql = postgres(serverUrlOf(app.databaseUrl), {
-      max: 1,
-      ...(organisationId === null ? {} : { connection: { 'mast.organisation': organisationId } }),
-    })
-    try {
-      return await ask(sql)
-    } finally {
-      await sql.end()
-    }
-  }
-  /** Tables that are of no organisation. */
-  const OPEN = ['installation', 'sign_in_failures']
-  const tables = () =>
-    asked('*', async (sql) =>
-      (
-        await sql<{ name: string; guarded: boolean }[]>`
-          select relname as name, relrowsecurity and relforcerowsecurity as guarded
-          from pg_class where relnamespace = 'public'::regnamespace and relkind = 'r' order by relname`
-      ).map((row) => ({ ...row })),
-    )
-  const counts = (organisationId: string | null) =>
-    asked(organisationId, async (sql) => {
-      const found: Record<string, number> = {}
-      for (const { name } of await tables())
-        found[name] =
-          (await sql<{ rows: number }[]>`select count(*)::int as rows from ${sql(name)}`)[0]?.rows ?? -1
-      return found
-    })
-
-  it('guards every table but those of no organisation', async () => {
-    const open = (await tables()).filter(({ guarded }) => !guarded).map(({ name }) => name)
-    expect(open).toEqual(OPEN)
-  })
-  it('shows nothing to a connection that does not say for whom it asks', async () => {
-    const [all, none] = [await counts('*'), await counts(null)]
-    expect(all['sites']).toBeGreaterThan(3)
-    for (const [table, rows] of Object.entries(none))
-      expect([table, rows]).toEqual([table, OPEN.includes(table) ? all[table] : 0])
-  })
-  it('shows each organisation its own, and all of it together once', async () => {
-    const ids = (await operator<OrganisationLine[]>('GET', '/api/organisations')).body.map(({ id }) =>
-      String(id),
-    )
-    const each = await Promise.all(ids.map(counts))
-    const all = await counts('*')
-    for (const table of [
-      'sites',
-      'people',
-      'plans',
-      'plan_revisions',
-      'templates',
-      'test_results',
-      'organisations',
-    ])
-      expect([table, each.reduce((sum, one) => sum + (one[table] ?? 0), 0)]).toEqual([table, all[table]])
-    for (const one of each) expect(one['organisations']).toBe(1)
-  })
-  it('lets nobody write for another organisation', async () => {
-    const [first, second] = (await operator<OrganisationLine[]>('GET', '/api/organisations')).body
-    const write = asked(String(first?.id), async (sql) => {
-      await sql`insert into sites (organisation_id, slug, name) values (${second?.id ?? 0}, 'smuggled', 'x')`
-    })
-    await expect(write).rejects.toThrow(/row-level security/)
-    const changed = await asked(
-      String(first?.id),
-      (sql) => sql`update sites set name = 'x' where organisation_id = ${second?.id ?? 0}`,
-    )
-    expect(changed.count).toBe(0)
-  })
-  it('is asked by a user who is no superuser, owns none of its tables and cannot change them', async () => {
-    await asked('*', async (sql) => {
-      const [me] =
-        await sql`select rolsuper, rolbypassrls, rolcreaterole from pg_roles where rolname = current_user`
-      expect({ ...me }).toEqual({ rolsuper: false, rolbypassrls: false, rolcreaterole: false })
-      const owned = await sql`select 1 from pg_class where relnamespace = 'public'::regnamespace
-        and relowner = current_user::regrole`
-      expect(owned).toHaveLength(0)
-      await expect(sql`alter table sites disable row level security`).rejects.toThrow(/must be owner/)
-      await expect(sql`update audit_lines set who = 'x'`).rejects.toThrow(/never changed/)
-    })
-  })
-})
-
 describe('a role at single sites', () => {
   it('is all that somebody has who has none elsewhere', async () => {
     const { browser } = await member(null, [{ site: 'carrow', role: 'planner' }])
@@ -395,6 +306,23 @@ describe('an organisation', () => {
       'organisation-in-use',
     ])
     expect((await stranger('PATCH', '/api/organisation', { name: 'Renamed Works' })).status).toBe(200)
+  })
+  it('lets who only administers it do nothing to who operates the installation', async () => {
+    const head = await member('administrator')
+    const people = (await head.browser<PersonLine[]>('GET', '/api/people')).body
+    const owner = people.find(({ isOperator }) => isOperator)
+    for (const [method, path, body] of [
+      ['POST', '/link', {}],
+      ['POST', '/clear-factors', {}],
+      ['PATCH', '', { role: 'keeper' }],
+      ['DELETE', '', undefined],
+    ] as const)
+      expect(refusal(await head.browser(method, `/api/people/${owner?.id}${path}`, body))).toEqual([
+        403,
+        'operator-needed',
+      ])
+    expect((await head.browser('POST', `/api/people/${head.id}/link`, {})).status).toBe(200)
+    await operator('DELETE', `/api/people/${head.id}`)
   })
   it('has always somebody who administers it, and the installation somebody who operates it', async () => {
     const people = (await operator<PersonLine[]>('GET', '/api/people')).body

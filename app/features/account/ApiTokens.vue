@@ -9,7 +9,9 @@ import DataTable from '~/ui/DataTable.vue'
 import type { Column } from '~/ui/columns'
 import { openAbout } from '~/ui/opened'
 import { dateText } from '~/wording/adoption'
-import { reasonOf, sentenceOf } from '~/wording/problems'
+import { sentenceOf } from '~/wording/problems'
+import PasswordDialog from './PasswordDialog.vue'
+import type { PasswordAction } from './password-action'
 
 /** Tokens by which programs ask as oneself. */
 const tokens = shallowRef<readonly TokenLine[]>([])
@@ -27,38 +29,26 @@ async function end({ id }: TokenLine): Promise<void> {
   await read()
 }
 
-const isMaking = ref(false)
-const name = ref('')
-const password = ref('')
 const mayWrite = ref(false)
 const days = ref(90)
-const refused = shallowRef<readonly Problem[]>([])
-const first = useTemplateRef<{ focus: () => void }>('first')
-watch(first, (field) => field?.focus())
-watch(isMaking, () => {
-  name.value = password.value = ''
-  refused.value = []
-})
 const DAYS = [7, 30, 90, 365].map((value) => ({ value, title: `${value} days` }))
-const isReady = computed(() => name.value.trim() !== '' && password.value !== '')
-
 const made = ref<string | null>(null)
 const isMade = openAbout(made)
 const { copy, copied } = useClipboard({ source: () => made.value ?? '', legacy: true })
 
-async function make(): Promise<void> {
-  if (!isReady.value) return
-  const answer = await api<NewToken>('POST', 'me/tokens', {
-    name: name.value.trim(),
-    mayWrite: mayWrite.value,
-    days: days.value,
-    password: password.value,
-  })
-  refused.value = answer.ok ? [] : answer.refusal.problems
-  if (!answer.ok) return
-  isMaking.value = false
-  await read()
-  made.value = answer.value.token
+const action = shallowRef<PasswordAction | null>(null)
+const make: PasswordAction = {
+  title: 'Make an API token',
+  words: 'A program that shows it asks as you.',
+  verb: 'Make it',
+  named: true,
+  async go(password, name) {
+    const wanted = { name, mayWrite: mayWrite.value, days: days.value, password }
+    const answer = await api<NewToken>('POST', 'me/tokens', wanted)
+    if (!answer.ok) return { problems: answer.refusal.problems }
+    await read()
+    return { next: () => (made.value = answer.value.token) }
+  },
 }
 
 const rows = computed(() => tokens.value.map((token) => ({ ...token, id: String(token.id), token })))
@@ -84,39 +74,15 @@ const columns: readonly Column<Row>[] = [
         <VBtn size="small" :aria-label="`End the token ${row.name}`" @click="end(row.token)">End</VBtn>
       </template>
     </DataTable>
-    <VBtn class="make" :prepend-icon="mdiRobotOutline" @click="isMaking = true">Make a token</VBtn>
+    <VBtn class="make" :prepend-icon="mdiRobotOutline" @click="action = make">Make a token</VBtn>
     <p v-for="(problem, i) in problems" :key="i" class="wrong-words" role="alert">
       {{ sentenceOf(problem) }}
     </p>
 
-    <AppDialog v-model="isMaking" title="Make an API token" :width="460" @submit="make">
-      <VTextField
-        ref="first"
-        v-model="name"
-        label="What it is for"
-        placeholder="Nightly export"
-        maxlength="80"
-        autocomplete="off"
-        required
-      />
+    <PasswordDialog v-model="action">
       <VCheckbox v-model="mayWrite" label="May write, as far as you may" hide-details />
       <VSelect v-model="days" label="Holds for" :items="DAYS" hide-details />
-      <VTextField
-        v-model="password"
-        label="Your password"
-        type="password"
-        name="current-password"
-        autocomplete="current-password"
-        required
-      />
-      <p v-for="problem in refused" :key="problem.code" class="wrong-words" role="alert">
-        Not made: {{ reasonOf(problem) }}.
-      </p>
-      <template #actions>
-        <VBtn @click="isMaking = false">Cancel</VBtn>
-        <VBtn type="submit" variant="flat" :disabled="!isReady">Make it</VBtn>
-      </template>
-    </AppDialog>
+    </PasswordDialog>
     <AppDialog v-model="isMade" title="The token" :width="520" persistent @submit="isMade = false">
       <p>Sent as <span class="mono">Authorization: Bearer</span>. It is not shown again.</p>
       <VTextarea

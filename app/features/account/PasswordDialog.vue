@@ -3,31 +3,35 @@ import type { Problem } from '#core/util'
 import AppDialog from '~/ui/AppDialog.vue'
 import { openAbout } from '~/ui/opened'
 import { reasonOf } from '~/wording/problems'
-import type { Deed } from './deeds'
+import type { PasswordAction } from './password-action'
 
 /** Asks for the password before something of the account changes: an open browser may be somebody else's. */
-const deed = defineModel<Deed | null>({ required: true })
-const isOpen = openAbout(deed)
+defineSlots<{ default?: () => unknown }>()
+const action = defineModel<PasswordAction | null>({ required: true })
+const isOpen = openAbout(action)
 const name = ref('')
 const password = ref('')
 const busy = ref(false)
 const problems = shallowRef<readonly Problem[]>([])
-const first = useTemplateRef<{ focus: () => void }>('first')
-watch(first, (field) => field?.focus())
-watch(deed, () => {
+const fields = [
+  useTemplateRef<{ focus: () => void }>('nameField'),
+  useTemplateRef<{ focus: () => void }>('passwordField'),
+]
+watch(fields, (shown) => shown.find((field) => field !== null)?.focus())
+watch(action, () => {
   name.value = password.value = ''
   problems.value = []
 })
-const isReady = computed(() => password.value !== '' && (!deed.value?.named || name.value.trim() !== ''))
+const isReady = computed(() => password.value !== '' && (!action.value?.named || name.value.trim() !== ''))
 
 async function go(): Promise<void> {
-  if (!deed.value || !isReady.value || busy.value) return
+  if (!action.value || !isReady.value || busy.value) return
   busy.value = true
-  const { problems: found = [], next } = await deed.value.go(password.value, name.value.trim())
+  const { problems: found = [], next } = await action.value.go(password.value, name.value.trim())
   busy.value = false
   problems.value = found
   if (found.length > 0) return
-  deed.value = null
+  action.value = null
   // What opens next takes the focus once this dialog has given it back.
   await nextTick()
   await nextTick()
@@ -36,19 +40,20 @@ async function go(): Promise<void> {
 </script>
 
 <template>
-  <AppDialog v-model="isOpen" :title="deed?.title ?? ''" :width="460" @submit="go">
-    <p>{{ deed?.words }}</p>
+  <AppDialog v-model="isOpen" :title="action?.title ?? ''" :width="460" @submit="go">
+    <p>{{ action?.words }}</p>
     <VTextField
-      v-if="deed?.named"
+      v-if="action?.named"
+      ref="nameField"
       v-model="name"
       label="What you call it"
-      placeholder="Telephone"
       maxlength="80"
       autocomplete="off"
       required
     />
+    <slot />
     <VTextField
-      ref="first"
+      ref="passwordField"
       v-model="password"
       label="Your password"
       type="password"
@@ -61,7 +66,7 @@ async function go(): Promise<void> {
     </p>
     <template #actions>
       <VBtn @click="isOpen = false">Cancel</VBtn>
-      <VBtn type="submit" variant="flat" :disabled="!isReady || busy">{{ deed?.verb }}</VBtn>
+      <VBtn type="submit" variant="flat" :disabled="!isReady || busy">{{ action?.verb }}</VBtn>
     </template>
   </AppDialog>
 </template>

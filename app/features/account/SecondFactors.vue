@@ -8,7 +8,7 @@ import type { Column } from '~/ui/columns'
 import { dateText } from '~/wording/adoption'
 import { count } from '~/wording/count'
 import { sentenceOf } from '~/wording/problems'
-import type { Deed, DeedOutcome } from './deeds'
+import type { ActionOutcome, PasswordAction } from './password-action'
 import ConfirmAuthenticator from './ConfirmAuthenticator.vue'
 import PasswordDialog from './PasswordDialog.vue'
 import RecoveryCodesDialog from './RecoveryCodesDialog.vue'
@@ -20,7 +20,7 @@ const problems = shallowRef<readonly Problem[]>([])
 const begun = shallowRef<NewAuthenticator | null>(null)
 const codes = shallowRef<readonly string[] | null>(null)
 
-const deed = shallowRef<Deed | null>(null)
+const action = shallowRef<PasswordAction | null>(null)
 
 async function read(): Promise<void> {
   const answer = await api<Factors>('GET', 'me/factors')
@@ -33,14 +33,14 @@ function shown({ codes: made }: RecoveryCodes): void {
   codes.value = made.length > 0 ? made : null
   void read()
 }
-async function removed(path: string, password: string): Promise<DeedOutcome> {
+async function removed(path: string, password: string): Promise<ActionOutcome> {
   const answer = await api('POST', path, { password })
   if (!answer.ok) return { problems: answer.refusal.problems }
   await read()
   return {}
 }
 
-const setUp: Deed = {
+const setUp: PasswordAction = {
   title: 'Set up an authenticator app',
   words: 'From then on a code of the app is asked for when you sign in.',
   verb: 'Go on',
@@ -50,13 +50,13 @@ const setUp: Deed = {
     return { next: () => (begun.value = answer.value) }
   },
 }
-const dropApp: Deed = {
+const dropApp: PasswordAction = {
   title: 'Remove the authenticator app',
   words: 'Its codes are not asked for, and not taken, any longer.',
   verb: 'Remove',
   go: (password) => removed('me/totp/remove', password),
 }
-const addPasskey: Deed = {
+const addPasskey: PasswordAction = {
   title: 'Add a passkey',
   words: 'This device, a telephone or a security key. With a passkey you sign in without a password.',
   verb: 'Add',
@@ -73,13 +73,13 @@ const addPasskey: Deed = {
     return { next: () => shown(answer.value) }
   },
 }
-const dropPasskey = ({ id, name }: PasskeyLine): Deed => ({
+const dropPasskey = ({ id, name }: PasskeyLine): PasswordAction => ({
   title: `Remove the passkey ${name}`,
   words: 'Nobody signs in by it any longer. Remove it from the device, too.',
   verb: 'Remove',
   go: (password) => removed(`me/passkeys/${id}/remove`, password),
 })
-const newCodes: Deed = {
+const newCodes: PasswordAction = {
   title: 'New recovery codes',
   words: 'Those of before work no more.',
   verb: 'Make new ones',
@@ -117,23 +117,23 @@ const columns: readonly Column<PasskeyLine>[] = [
       empty=""
     >
       <template #acts="{ row }">
-        <VBtn size="small" :aria-label="`Remove the passkey ${row.name}`" @click="deed = dropPasskey(row)"
+        <VBtn size="small" :aria-label="`Remove the passkey ${row.name}`" @click="action = dropPasskey(row)"
           >Remove</VBtn
         >
       </template>
     </DataTable>
     <div class="acts">
-      <VBtn v-if="!factors.authenticator" :prepend-icon="mdiCellphoneKey" @click="deed = setUp"
+      <VBtn v-if="!factors.authenticator" :prepend-icon="mdiCellphoneKey" @click="action = setUp"
         >Set up an authenticator app</VBtn
       >
-      <VBtn v-else @click="deed = dropApp">Remove the authenticator app</VBtn>
+      <VBtn v-else @click="action = dropApp">Remove the authenticator app</VBtn>
       <VBtn
         v-if="factors.canPasskey && canUsePasskeys()"
         :prepend-icon="mdiKeyPlus"
-        @click="deed = addPasskey"
+        @click="action = addPasskey"
         >Add a passkey</VBtn
       >
-      <VBtn v-if="isOn" @click="deed = newCodes">New recovery codes</VBtn>
+      <VBtn v-if="isOn" @click="action = newCodes">New recovery codes</VBtn>
     </div>
     <p v-if="!factors.canPasskey" class="soft small">
       Passkeys work where this Able Mast is reached by a name and over https.
@@ -141,7 +141,7 @@ const columns: readonly Column<PasskeyLine>[] = [
     <p v-for="(problem, i) in problems" :key="i" class="wrong-words" role="alert">
       {{ sentenceOf(problem) }}
     </p>
-    <PasswordDialog v-model="deed" />
+    <PasswordDialog v-model="action" />
     <ConfirmAuthenticator v-model="begun" @confirmed="shown" />
     <RecoveryCodesDialog v-model="codes" />
   </section>

@@ -1,4 +1,4 @@
-import type { Standing } from '#contracts/api'
+import type { Standing } from '#contracts/standing'
 import { count } from '~/wording/count'
 
 // How a site stands, in few words: the first stage at which something is left.
@@ -12,10 +12,12 @@ interface Left {
 
 /** Stages in their order, each with what is left of it; empty where nothing is. */
 function leftOf(standing: Standing): readonly Left[] {
-  const { facts, blockers, isEmpty, wrong, isScheduled, devices, adopted, tests, proven } = standing
+  const { hasUplink, facts, blockers, isEmpty, wrong, isScheduled, devices, adopted, tests, proven } =
+    standing
   const planned = blockers > 0 ? count(blockers, 'blocker') : isEmpty && 'not complete yet'
+  const missing = facts > 0 ? `${count(facts, 'fact')} missing` : ''
   return [
-    { stage: 'Brief', left: facts > 0 ? `${count(facts, 'fact')} missing` : '' },
+    { stage: 'Brief', left: hasUplink ? missing : 'no uplink yet' },
     { stage: 'Plan', left: planned || '' },
     { stage: 'Rehearse', left: wrong > 0 ? `${count(wrong, 'pair')} not as intended` : '' },
     { stage: 'Stage', left: isScheduled ? '' : 'nobody named, or no first day' },

@@ -1,7 +1,5 @@
 import { route, visitorOf } from '#server/platform/route'
+import { relyingPartyOf } from '#server/platform/visits'
 import { listFactors } from '#server/services/factors'
-import { relyingPartyAt } from '#server/services/passkeys'
 
-export default route(async (event) =>
-  listFactors(visitorOf(event), relyingPartyAt(getRequestHeader(event, 'host') ?? '') !== null),
-)
+export default route(async (event) => listFactors(visitorOf(event), relyingPartyOf(event) !== null))

@@ -1,8 +1,9 @@
 import { newPasskeySchema } from '#contracts/factors'
+import { relyingPartyOf } from '#server/platform/visits'
 import { readChecked, route, visitorOf } from '#server/platform/route'
-import { addPasskey, relyingPartyAt } from '#server/services/passkeys'
+import { addPasskey } from '#server/services/passkeys'
 
 export default route(async (event) => {
   const passkey = await readChecked(event, newPasskeySchema, 60_000)
-  return addPasskey(visitorOf(event), passkey, relyingPartyAt(getRequestHeader(event, 'host') ?? ''))
+  return addPasskey(visitorOf(event), passkey, relyingPartyOf(event))
 })

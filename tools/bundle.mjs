@@ -4,10 +4,13 @@ import { ROOT } from './run.mjs'
 
 const require = createRequire(import.meta.url)
 
-/** Builds what the server's threads run, as one file. */
-export const buildHeavy = (outfile) =>
+/**
+ * Bundles code of ours for Node.js into one file.
+ * @param input where it begins, as esbuild takes it: `entryPoints`, or `stdin`
+ */
+export const bundle = (input, outfile) =>
   require('esbuild').build({
-    entryPoints: [join(ROOT, 'server/heavy/worker.ts')],
+    ...input,
     alias: {
       '#core': join(ROOT, 'core'),
       '#server': join(ROOT, 'server'),
@@ -21,3 +24,7 @@ export const buildHeavy = (outfile) =>
     outfile,
     logLevel: 'error',
   })
+
+/** What the server's threads run. */
+export const bundleHeavy = (outfile) =>
+  bundle({ entryPoints: [join(ROOT, 'server/heavy/worker.ts')] }, outfile)
