@@ -8,7 +8,7 @@ const STATES: Readonly<Record<PersonLine['state'], string>> = {
 }
 
 export const stateWords = ({ state, hasFactor }: PersonLine): string =>
-  state === 'active' && hasFactor ? `${STATES[state]}, with a second factor` : STATES[state]
+  state === 'active' && hasFactor ? `${STATES[state]}, two factors` : STATES[state]
 
 /** Roles at single sites, and whether somebody operates the installation. */
 export function sitesWords({ sites, isOperator }: PersonLine): string {
