@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { line } from '#core/schema'
-import { factorCode } from './factors'
+import { factorCode, ownPassword } from './factors'
 import { MOST_PASSWORD } from './limits'
 import { ROLES, type Role } from './roles'
 
@@ -43,7 +43,7 @@ export const firstPersonSchema = z.strictObject({
   organisation: organisationName,
   password,
 })
-export const passwordChangeSchema = z.strictObject({ current: password, wanted: password })
+export const passwordChangeSchema = z.strictObject({ current: ownPassword, wanted: password })
 
 /** What somebody may do at one site, whatever they may elsewhere. */
 export interface SiteRoleLine {
@@ -75,6 +75,8 @@ export interface PersonLine {
   readonly isOperator: boolean
   /** Whether more than the password is asked of them. */
   readonly hasFactor: boolean
+  /** Whether they sign in by the provider of single sign-on. */
+  readonly hasIdentity: boolean
   /** `invited`: has not chosen a password yet. */
   readonly state: 'invited' | 'active' | 'disabled'
   readonly addedAt: string

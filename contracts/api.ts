@@ -138,6 +138,8 @@ export interface Me {
   readonly siteRoles: SiteRoles
   /** Adds organisations. */
   readonly isOperator: boolean
+  /** Whether they have one, beside single sign-on. */
+  readonly hasPassword: boolean
 }
 
 /** A plan that was kept for sites to come. */

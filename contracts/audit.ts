@@ -11,6 +11,8 @@ export const AUDIT_ACTIONS = [
   'sessions-ended',
   'joined',
   'password-changed',
+  'identity-connected',
+  'identity-removed',
   'factor-added',
   'factor-removed',
   'recovery-codes-made',

@@ -4,9 +4,9 @@ import { MOST_PASSWORD } from './limits'
 
 // Second factors: an authenticator app, passkeys, and recovery codes for whoever has lost the rest.
 
-const password = z.string().min(1).max(MOST_PASSWORD)
-/** Asked again, so that a browser that was left open is not enough. */
-export const passwordSchema = z.strictObject({ password })
+/** Asked again, so that a browser that was left open is not enough; empty from who has none. */
+export const ownPassword = z.string().max(MOST_PASSWORD)
+export const passwordSchema = z.strictObject({ password: ownPassword })
 /** Six digits of an authenticator app, or a recovery code. */
 export const factorCode = line(40, 1)
 export const codeSchema = z.strictObject({ code: factorCode })

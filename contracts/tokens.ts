@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { line } from '#core/schema'
-import { MOST_PASSWORD } from './limits'
+import { ownPassword } from './factors'
 
 // Tokens by which programs ask.
 
@@ -9,7 +9,7 @@ export const newTokenSchema = z.strictObject({
   name: line(80, 1),
   mayWrite: z.boolean(),
   days: z.number().int().min(1).max(MOST_TOKEN_DAYS),
-  password: z.string().min(1).max(MOST_PASSWORD),
+  password: ownPassword,
 })
 
 export interface TokenLine {

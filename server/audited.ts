@@ -46,6 +46,10 @@ const SITE = '/api/sites/:site'
 export const AUDITED: Readonly<Record<string, Audited>> = {
   'POST /api/sign-in': does('signed-in'),
   'POST /api/sign-in/passkey': does('signed-in'),
+  'POST /api/sign-in/provider-answer': does('signed-in'),
+  'POST /api/join/provider-answer': does('joined'),
+  'POST /api/me/identity/provider-answer': does('identity-connected'),
+  'POST /api/me/identity/remove': does('identity-removed'),
   'POST /api/me/totp/confirm': does('factor-added'),
   'POST /api/me/tokens': does('token-made', told('name')),
   'DELETE /api/me/tokens/:token': does('token-ended', answered('name')),

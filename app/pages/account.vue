@@ -3,6 +3,7 @@ import HomeFrame from '~/shell/HomeFrame.vue'
 import ApiTokens from '~/features/account/ApiTokens.vue'
 import ChangePassword from '~/features/account/ChangePassword.vue'
 import SecondFactors from '~/features/account/SecondFactors.vue'
+import SingleSignOn from '~/features/account/SingleSignOn.vue'
 import SessionList from '~/features/account/SessionList.vue'
 
 /** One's own account: the password, and where one is signed in. */
@@ -14,6 +15,7 @@ const sessions = useTemplateRef<{ read: () => void }>('sessions')
     <header><h1>Your account</h1></header>
     <div class="parts">
       <ChangePassword @changed="sessions?.read()" />
+      <SingleSignOn />
       <SecondFactors />
       <ApiTokens />
       <SessionList ref="sessions" />

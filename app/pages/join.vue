@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { LinkFor } from '#contracts/accounts'
 import type { Problem } from '#core/util'
+import { goToProvider, providerName } from '~/features/account/provider'
 import NewPassword from '~/ui/NewPassword.vue'
 import { api } from '~/stores/api'
 import { useSession } from '~/stores/session'
@@ -18,6 +19,8 @@ const organisation = ref('')
 const password = ref('')
 const isGood = ref(false)
 const busy = ref(false)
+/** By which somebody new comes in without a password; null where there is none. */
+const provider = ref<string | null>(null)
 const TITLES: Readonly<Record<LinkFor['kind'], string>> = {
   first: 'The first administrator',
   invite: 'Welcome to Able Mast',
@@ -28,7 +31,14 @@ onMounted(async () => {
   const answer = await api<LinkFor>('POST', 'join/whom', { token })
   if (answer.ok) whom.value = answer.value
   else problems.value = answer.refusal.problems
+  if (whom.value?.kind === 'invite') provider.value = await providerName()
 })
+
+async function enterByProvider(): Promise<void> {
+  busy.value = true
+  problems.value = await goToProvider('join', { token })
+  busy.value = problems.value.length === 0
+}
 
 const isReady = computed(
   () =>
@@ -85,6 +95,10 @@ async function enter(): Promise<void> {
         </p>
         <p v-if="whom.kind === 'reset'" class="soft">Whoever is signed in as you will be signed out.</p>
       </template>
+      <div v-if="provider" class="provider">
+        <VBtn :disabled="busy" @click="enterByProvider">Use {{ provider }}</VBtn>
+        <span class="soft">or choose a password:</span>
+      </div>
       <NewPassword
         v-model="password"
         v-model:good="isGood"
@@ -117,6 +131,12 @@ form {
   max-width: 400px;
   display: grid;
   gap: 12px;
+}
+.provider {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 8px;
 }
 form > .v-btn {
   justify-self: start;

@@ -9,7 +9,7 @@ import RemovePersonDialog from '~/features/people/RemovePersonDialog.vue'
 import RenameOrganisation from '~/features/organisations/RenameOrganisation.vue'
 import SiteRolesDialog from '~/features/people/SiteRolesDialog.vue'
 import { usePeople } from '~/features/people/people'
-import { sitesWords, stateWords } from '~/features/people/words'
+import { clearWords, sitesWords, stateWords } from '~/features/people/words'
 import { useSession } from '~/stores/session'
 import DataTable from '~/ui/DataTable.vue'
 import ReadingNotice from '~/ui/ReadingNotice.vue'
@@ -105,11 +105,11 @@ const isMe = ({ name }: Row) => name === session.me?.name
             >{{ row.state === 'disabled' ? 'Enable' : 'Disable' }}</VBtn
           >
           <VBtn
-            v-if="row.person.hasFactor"
+            v-if="row.person.hasFactor || row.person.hasIdentity"
             size="small"
-            :aria-label="`Clear the second factors of ${row.name}`"
+            :aria-label="`${clearWords(row.person)} of ${row.name}`"
             @click="clearFactors(row.person)"
-            >Clear second factors</VBtn
+            >{{ clearWords(row.person) }}</VBtn
           >
           <VBtn size="small" :aria-label="`Remove ${row.name}`" @click="leaving = row.person">Remove</VBtn>
         </span>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { Problem } from '#core/util'
 import { askPasskey, canUsePasskeys, type RequestOptions } from '~/features/account/passkeys'
+import { goToProvider, providerName } from '~/features/account/provider'
 import { api } from '~/stores/api'
 import { useSession } from '~/stores/session'
 import { reasonOf } from '~/wording/problems'
@@ -15,11 +16,13 @@ const code = ref('')
 const needsCode = ref(false)
 const busy = ref(false)
 const hasPasskeys = ref(false)
+const provider = ref<string | null>(null)
 // At once: a field that takes the focus later takes what is typed into the next one.
 const first = useTemplateRef<{ focus: () => void }>('first')
-onMounted(() => {
+onMounted(async () => {
   first.value?.focus()
   hasPasskeys.value = canUsePasskeys()
+  provider.value = await providerName()
 })
 const codeField = useTemplateRef<{ focus: () => void }>('codeField')
 watch(codeField, (field) => field?.focus())
@@ -42,6 +45,12 @@ async function enterByPasskey(): Promise<void> {
     const given = await askPasskey(options.value)
     return given.ok ? session.enter('sign-in/passkey', { response: given.value }) : given.problems
   })
+}
+
+async function enterByProvider(): Promise<void> {
+  busy.value = true
+  problems.value = await goToProvider('sign-in', {})
+  busy.value = problems.value.length === 0
 }
 
 async function come(by: () => Promise<readonly Problem[]>): Promise<void> {
@@ -97,6 +106,7 @@ async function come(by: () => Promise<readonly Problem[]>): Promise<void> {
       <div class="ways">
         <VBtn type="submit" variant="flat" :disabled="busy">{{ busy ? 'Asking' : 'Sign in' }}</VBtn>
         <VBtn v-if="hasPasskeys" :disabled="busy" @click="enterByPasskey">Use a passkey</VBtn>
+        <VBtn v-if="provider" :disabled="busy" @click="enterByProvider">Use {{ provider }}</VBtn>
       </div>
     </form>
   </main>
@@ -105,6 +115,7 @@ async function come(by: () => Promise<readonly Problem[]>): Promise<void> {
 <style scoped>
 .ways {
   display: flex;
+  flex-wrap: wrap;
   gap: 8px;
 }
 .in {

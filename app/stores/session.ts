@@ -22,11 +22,8 @@ export const useSession = defineStore('session', () => {
     if (me.value === undefined) me.value = await readMe()
   }
 
-  /** Comes in by whatever lets one in; why not, where it was refused. */
-  async function enter(
-    path: 'sign-in' | 'sign-in/passkey' | 'join' | 'join/first',
-    told: object,
-  ): Promise<readonly Problem[]> {
+  /** Comes in by whatever lets one in, as by `sign-in` or `join`; why not, where it was refused. */
+  async function enter(path: string, told: object): Promise<readonly Problem[]> {
     const answer = await api<Me | Pick<Me, 'name'>>('POST', path, told)
     if (!answer.ok) return answer.refusal.problems
     // Of who has to show a second factor yet the server says no more than the name.

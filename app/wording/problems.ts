@@ -247,6 +247,21 @@ const REASONS: Readonly<Record<string, (v: Values) => string>> = {
   'authenticator-there': () => 'an authenticator app is set up already: remove it first',
   'authenticator-not-begun': () => 'the set-up was begun elsewhere, or removed: begin it again',
   'no-authenticator': () => 'no authenticator app is set up',
+  'no-provider': () => 'this Able Mast has no single sign-on: whoever runs it sets MAST_OIDC_ISSUER',
+  'provider-silent': (values) => `${values['text']} does not answer: try again, or sign in by a password`,
+  'provider-refused': (values) => `${values['text']} did not say who you are`,
+  'provider-answer-wrong': (values) =>
+    `what ${values['text']} answered does not hold, or came too late: begin again`,
+  'provider-not-asked': () => 'this browser did not ask for it, or more than ten minutes ago: begin again',
+  'identity-unknown': (values) =>
+    `nobody here is connected with your account at ${values['text']}: sign in by your password and connect it under ` +
+    'Your account, or open the link that you were given',
+  'identity-there': () => 'your account is connected already: remove that first',
+  'identity-taken': () => 'somebody else here is connected with that account, or you are with another',
+  'no-identity': () => 'your account is not connected any longer',
+  'password-needed': () => 'you have no password yet, and no other way in: choose one first',
+  'link-needs-password': () => 'by this link a password is chosen',
+  'sign-in-again': () => 'you signed in more than ten minutes ago: sign out and in again, then repeat it',
   'no-second-factor': () => 'recovery codes belong to a second factor: set one up first',
   'no-passkeys-here': () =>
     'browsers use passkeys only over https, by a name: ask whoever runs this Able Mast to set MAST_PUBLIC_URL',

@@ -35,6 +35,7 @@ export interface Visitor {
   /** At single sites, by slug, whatever they are elsewhere. */
   readonly siteRoles: SiteRoles
   readonly isOperator: boolean
+  readonly hasPassword: boolean
   /** By which a program asks as them; null for who asks themselves. */
   readonly token: { readonly name: string; readonly mayWrite: boolean } | null
 }

@@ -1,5 +1,17 @@
 import { readFileSync } from 'node:fs'
 
+/** Who says, by OpenID Connect, who somebody is. */
+export interface ProviderSettings {
+  readonly issuer: URL
+  readonly clientId: string
+  /** Null for a client that is known by its address alone. */
+  readonly clientSecret: string | null
+  /** What people call it. */
+  readonly name: string
+  /** Where it sends browsers back to. */
+  readonly returnTo: URL
+}
+
 /** What the environment says, read once. A missing needed value stops the start with its name. */
 export interface Settings {
   readonly databaseUrl: string
@@ -16,6 +28,8 @@ export interface Settings {
   readonly demo: boolean
   /** The first administrator, from the environment or a file; null where they choose for themselves. */
   readonly first: { readonly name: string; readonly password: string; readonly organisation: string } | null
+  /** Null where there is no single sign-on. */
+  readonly provider: ProviderSettings | null
   /** Lab seconds that pass in one real second. */
   readonly labSpeed: number
   readonly silenceLimitMs: number
@@ -47,11 +61,41 @@ function publicUrl(): URL | null {
   return url
 }
 
+/** A secret from the environment, or from the file that it names; empty where neither is said. */
+function secretFrom(name: string): string {
+  const file = process.env[`${name}_FILE`] ?? ''
+  return file === '' ? (process.env[name] ?? '') : readFileSync(file, 'utf8').trim()
+}
+
+/** OpenID Connect Discovery 1.0, 3: an issuer is an address of https; on this machine it may do without. */
+function issuerOf(text: string): URL {
+  const url = URL.canParse(text) ? new URL(text) : null
+  const isHere = url !== null && ['localhost', '127.0.0.1', '[::1]'].includes(url.hostname)
+  if (!url || !(url.protocol === 'https:' || (isHere && url.protocol === 'http:')))
+    throw new Error('MAST_OIDC_ISSUER is not an address such as https://login.example')
+  return url
+}
+
+function provider(): Settings['provider'] {
+  const text = (process.env['MAST_OIDC_ISSUER'] ?? '').trim()
+  if (text === '') return null
+  const issuer = issuerOf(text)
+  const here = publicUrl()
+  if (!here)
+    throw new Error('MAST_OIDC_ISSUER goes with MAST_PUBLIC_URL, to which the provider sends people back')
+  const clientSecret = secretFrom('MAST_OIDC_CLIENT_SECRET')
+  return {
+    issuer,
+    clientId: needed('MAST_OIDC_CLIENT_ID'),
+    clientSecret: clientSecret === '' ? null : clientSecret,
+    name: (process.env['MAST_OIDC_NAME'] ?? '').trim() || issuer.hostname,
+    returnTo: new URL('/single-sign-on', here),
+  }
+}
+
 function first(): Settings['first'] {
   const name = (process.env['MAST_ADMIN_NAME'] ?? '').trim()
-  const file = process.env['MAST_ADMIN_PASSWORD_FILE'] ?? ''
-  const password =
-    file === '' ? (process.env['MAST_ADMIN_PASSWORD'] ?? '') : readFileSync(file, 'utf8').trim()
+  const password = secretFrom('MAST_ADMIN_PASSWORD')
   if (name === '' && password === '') return null
   if (name === '' || password === '')
     throw new Error('MAST_ADMIN_NAME goes with MAST_ADMIN_PASSWORD_FILE or MAST_ADMIN_PASSWORD')
@@ -74,6 +118,7 @@ export function settings(): Settings {
     trustedProxies: (process.env['MAST_TRUST_PROXY'] ?? '').split(/[\s,]+/).filter((text) => text !== ''),
     demo: process.env['MAST_DEMO'] === '1',
     first: first(),
+    provider: provider(),
     labSpeed: numberFrom('MAST_LAB_SPEED', 30),
     silenceLimitMs: numberFrom('MAST_SILENCE_LIMIT_MS', 300_000),
     metricsPort: process.env['MAST_METRICS_PORT'] ? numberFrom('MAST_METRICS_PORT', 0) : null,

@@ -1,5 +1,6 @@
 import type { H3Event } from 'h3'
 import { isPrintableLine } from '#core/format'
+import type { SignOn } from './provider'
 import { settings } from './settings'
 
 // What a browser brings along: the sealed session, the device it is known by, and where it asks from.
@@ -35,6 +36,34 @@ export async function giveSession(event: H3Event, sessionId: string, deviceProof
     maxAge: DEVICE_S,
     secure: typeof cookie !== 'object' || cookie.secure !== false,
   })
+}
+
+const SIGN_ON_COOKIE = 'mast-sign-on'
+const SIGN_ON_S = 10 * 60
+
+const signOnSession = (event: H3Event) => {
+  const { password, cookie } = useRuntimeConfig(event).session
+  const options = typeof cookie === 'object' ? cookie : {}
+  return useSession<{ signOn?: SignOn }>(event, {
+    name: SIGN_ON_COOKIE,
+    password,
+    maxAge: SIGN_ON_S,
+    cookie: { ...options, path: '/api' },
+  })
+}
+
+/** Keeps, sealed and in the browser alone, what it was sent to the provider for. */
+export const keepSignOn = async (event: H3Event, signOn: SignOn): Promise<void> => {
+  const session = await signOnSession(event)
+  await session.update({ signOn })
+}
+
+/** What it was sent for; null where it was not, or too long ago. It is taken once. */
+export async function takeSignOn(event: H3Event): Promise<SignOn | null> {
+  const session = await signOnSession(event)
+  const { signOn = null } = session.data
+  await session.clear()
+  return signOn
 }
 
 export const deviceProofOf = (event: H3Event): string | undefined => getCookie(event, DEVICE_COOKIE)

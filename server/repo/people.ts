@@ -1,6 +1,14 @@
-import { and, asc, count, eq, gt, inArray, isNotNull, isNull, lt, max, sql } from 'drizzle-orm'
+import { and, asc, count, eq, gt, inArray, isNotNull, isNull, lt, max, or, sql } from 'drizzle-orm'
 import type { Role } from '#contracts/roles'
-import { oneTimeLinks, people, sessions, signInFailures, siteRoles, sites } from '#server/db/schema'
+import {
+  identities,
+  oneTimeLinks,
+  people,
+  sessions,
+  signInFailures,
+  siteRoles,
+  sites,
+} from '#server/db/schema'
 import type { Queries } from '#server/platform/database'
 
 export type Person = typeof people.$inferSelect
@@ -105,25 +113,42 @@ export async function removePerson(queries: Queries, id: number): Promise<void> 
   await queries.delete(people).where(eq(people.id, id))
 }
 
-const canSignIn = and(isNull(people.disabledAt), isNotNull(people.passwordHash))
+/** Who can sign in, by a password or by the provider; `issuer` is null where there is no provider. */
+const canSignIn = (issuer: string | null) =>
+  and(
+    isNull(people.disabledAt),
+    or(
+      isNotNull(people.passwordHash),
+      issuer === null
+        ? undefined
+        : sql`exists (select from ${identities}
+            where ${identities.personId} = ${people.id} and ${identities.issuer} = ${issuer})`,
+    ),
+  )
 
 /** Administrators who can sign in, held so that two of them cannot put each other out at once. */
-export async function activeAdministrators(queries: Queries, organisationId: number): Promise<number[]> {
+export async function activeAdministrators(
+  queries: Queries,
+  organisationId: number,
+  issuer: string | null,
+): Promise<number[]> {
   const rows = await queries
     .select({ id: people.id })
     .from(people)
-    .where(and(eq(people.role, 'administrator'), eq(people.organisationId, organisationId), canSignIn))
+    .where(
+      and(eq(people.role, 'administrator'), eq(people.organisationId, organisationId), canSignIn(issuer)),
+    )
     .orderBy(asc(people.id))
     .for('update')
   return rows.map(({ id }) => id)
 }
 
 /** Operators who can sign in, of whichever organisation. */
-export async function activeOperators(queries: Queries): Promise<number[]> {
+export async function activeOperators(queries: Queries, issuer: string | null): Promise<number[]> {
   const rows = await queries
     .select({ id: people.id })
     .from(people)
-    .where(and(eq(people.isOperator, true), canSignIn))
+    .where(and(eq(people.isOperator, true), canSignIn(issuer)))
   return rows.map(({ id }) => id)
 }
 

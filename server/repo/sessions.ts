@@ -16,6 +16,7 @@ const WHO = {
   organisation: { id: organisations.id, name: organisations.name },
   role: people.role,
   isOperator: people.isOperator,
+  hasPassword: sql<boolean>`${people.passwordHash} is not null`,
   siteRoles: sql<SiteRoles>`coalesce((select json_object_agg(${sites.slug}, ${siteRoles.role}) from ${siteRoles}
     join ${sites} on ${sites.id} = ${siteRoles.siteId}
     where ${siteRoles.personId} = ${people.id} and ${sites.deletedAt} is null), '{}')`,
@@ -33,6 +34,12 @@ export async function sessionWith(queries: Queries, id: string, at: Date) {
   if (!row) return null
   const { seenAt, ...who } = row
   return { who, seenAt }
+}
+
+/** When a session was opened; null where it has ended. */
+export async function openedAt(queries: Queries, id: string): Promise<Date | null> {
+  const [row] = await queries.select({ at: sessions.createdAt }).from(sessions).where(eq(sessions.id, id))
+  return row?.at ?? null
 }
 
 /** Somebody as they are by now; null for who may not come in. */

@@ -11,7 +11,9 @@ import { addOrganisation } from '#server/repo/organisations'
 import { hashPassword } from '#server/platform/passwords'
 import { refused, type Visitor } from '#server/platform/route'
 import { drawProof, hashOfProof } from '#server/platform/secrets'
+import { settings } from '#server/platform/settings'
 import { peopleWithFactor } from '#server/repo/factors'
+import { identityOf, peopleWithIdentity, removeIdentity } from '#server/repo/identities'
 import * as repo from '#server/repo/people'
 import { clearFactors, hasFactor } from './factors'
 import { checkOwnPassword } from './own-password'
@@ -30,19 +32,29 @@ async function checkPassword(password: string, known: readonly string[]): Promis
     throw refused(400, 'password-weak', 'password')
 }
 
-const stateOf = ({ disabledAt, passwordHash }: repo.Person): PersonLine['state'] => {
+/** By which the provider's people are known; null where there is no single sign-on. */
+const issuerNow = (): string | null => settings().provider?.issuer.href ?? null
+
+/** People of an organisation who can sign in by the provider. */
+const byProvider = async (queries: Queries, organisationId: number): Promise<ReadonlySet<number>> => {
+  const issuer = issuerNow()
+  return issuer === null ? new Set() : peopleWithIdentity(queries, organisationId, issuer)
+}
+
+function stateOf({ disabledAt, passwordHash }: repo.Person, hasIdentity: boolean): PersonLine['state'] {
   if (disabledAt) return 'disabled'
-  return passwordHash === null ? 'invited' : 'active'
+  return passwordHash === null && !hasIdentity ? 'invited' : 'active'
 }
 
 /** What is told of somebody besides what is kept with their name. */
 interface More {
   readonly sites: readonly SiteRoleLine[]
   readonly hasFactor: boolean
+  readonly hasIdentity: boolean
   readonly seenAt?: Date | null
 }
 
-function lineOf(person: repo.Person, { sites, hasFactor, seenAt = null }: More): PersonLine {
+function lineOf(person: repo.Person, { sites, hasFactor, hasIdentity, seenAt = null }: More): PersonLine {
   const { id, name, role, isOperator, addedAt } = person
   return {
     id,
@@ -51,7 +63,8 @@ function lineOf(person: repo.Person, { sites, hasFactor, seenAt = null }: More):
     sites,
     isOperator,
     hasFactor,
-    state: stateOf(person),
+    hasIdentity,
+    state: stateOf(person, hasIdentity),
     addedAt: addedAt.toISOString(),
     seenAt: seenAt?.toISOString() ?? null,
   }
@@ -64,10 +77,12 @@ export async function listPeople(): Promise<PersonLine[]> {
     String(personId),
   )
   const guarded = await peopleWithFactor(database(), organisationId)
+  const connected = await byProvider(database(), organisationId)
   return everybody.map(({ person, seenAt }) =>
     lineOf(person, {
       sites: (roles.get(String(person.id)) ?? []).map(siteRoleLine),
       hasFactor: guarded.has(person.id),
+      hasIdentity: connected.has(person.id),
       seenAt,
     }),
   )
@@ -78,6 +93,7 @@ const lineNow = async (queries: Queries, person: repo.Person): Promise<PersonLin
   lineOf(person, {
     sites: await siteRolesOf(queries, person),
     hasFactor: (await peopleWithFactor(queries, person.organisationId)).has(person.id),
+    hasIdentity: (await byProvider(queries, person.organisationId)).has(person.id),
   })
 
 const siteRoleLine = ({ site, name, role }: SiteRoleLine): SiteRoleLine => ({ site, name, role })
@@ -153,7 +169,7 @@ const isOnly = (ids: readonly number[], id: number): boolean => ids.length === 1
 
 /** Refuses what would leave nobody who may add people. */
 async function keepAnAdministrator(queries: Queries, person: repo.Person): Promise<void> {
-  if (isOnly(await repo.activeAdministrators(queries, person.organisationId), person.id))
+  if (isOnly(await repo.activeAdministrators(queries, person.organisationId, issuerNow()), person.id))
     throw refused(409, 'last-administrator', '', { text: person.name })
 }
 
@@ -162,7 +178,7 @@ async function keepAnOperator(queries: Queries, person: repo.Person): Promise<vo
   if (!person.isOperator) return
   await repo.holdOperators(queries)
   // They may be of any organisation, so the server asks; it waits for nobody who waits for us.
-  if (isOnly(await asServer(() => repo.activeOperators(database())), person.id))
+  if (isOnly(await asServer(() => repo.activeOperators(database(), issuerNow())), person.id))
     throw refused(409, 'last-operator', '', { text: person.name })
 }
 
@@ -227,8 +243,12 @@ async function linkOf(queries: Queries, token: string) {
 export async function whomFor(token: string): Promise<LinkFor> {
   const { person } = await linkOf(database(), token)
   if (!person) return { kind: 'first', name: '' }
-  return { kind: person.passwordHash === null ? 'invite' : 'reset', name: person.name }
+  return { kind: (await isNew(database(), person)) ? 'invite' : 'reset', name: person.name }
 }
+
+/** Whether somebody has nothing yet by which they sign in. */
+const isNew = async (queries: Queries, { id, passwordHash }: repo.Person): Promise<boolean> =>
+  passwordHash === null && !(await hasFactor(queries, id)) && (await identityOf(queries, id)) === null
 
 export interface Joined {
   readonly name: string
@@ -248,6 +268,26 @@ export async function join(token: string, password: string, from: From): Promise
     await endSessions(tx, person.id)
     const isGuarded = await hasFactor(tx, person.id)
     return { name: person.name, sessionId: isGuarded ? null : await openSession(tx, person.id, from) }
+  })
+}
+
+/**
+ * Joins by a link that is for somebody new, without a password.
+ * @param become what they sign in by from now on; false where it is somebody's already
+ * @returns id of the session that is open now
+ */
+export async function joinAs(
+  token: string,
+  from: From,
+  become: (tx: Queries, personId: number) => Promise<boolean>,
+): Promise<string> {
+  const { person } = await linkOf(database(), token)
+  if (!person) throw refused(404, 'no-such-link')
+  return database().transaction(async (tx) => {
+    if (!(await repo.useLink(tx, hashOfProof(token)))) throw refused(404, 'no-such-link')
+    if (!(await isNew(tx, person))) throw refused(409, 'link-needs-password')
+    if (!(await become(tx, person.id))) throw refused(409, 'identity-taken')
+    return openSession(tx, person.id, from)
   })
 }
 
@@ -292,11 +332,19 @@ export async function changePassword(visitor: Visitor, current: string, wanted: 
   })
 }
 
-/** Takes the second factors from somebody who has lost them; what they have open ends. */
+/**
+ * Takes the second factors and single sign-on from somebody who has lost them; what they have open ends.
+ * Who has no password needs a new link then.
+ */
 export const clearFactorsOf = (id: number, by: Visitor): Promise<{ readonly name: string }> =>
   database().transaction(async (tx) => {
     const person = await personOf(tx, id, by)
+    if (person.passwordHash === null) {
+      await keepAnAdministrator(tx, person)
+      await keepAnOperator(tx, person)
+    }
     await clearFactors(tx, id)
+    await removeIdentity(tx, id)
     await endSessions(tx, id)
     return { name: person.name }
   })
@@ -311,7 +359,7 @@ export interface FirstLink extends OneTimeLink {
  * An older one stops working. Of who has lost all that they sign in with, the second factors go.
  */
 export async function firstLink(queries: Queries): Promise<FirstLink | null> {
-  if ((await repo.activeOperators(queries)).length > 0) return null
+  if ((await repo.activeOperators(queries, issuerNow())).length > 0) return null
   const person = await repo.firstOperator(queries)
   if (!person) return { ...(await makeLink(queries, null)), name: '' }
   await clearFactors(queries, person.id)

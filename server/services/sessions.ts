@@ -74,12 +74,13 @@ async function visitorNow(sessionId: string): Promise<Visitor | null> {
 }
 
 /** What a browser is told of who it is. */
-export const meOf = ({ name, organisation, role, siteRoles, isOperator }: Visitor): Me => ({
+export const meOf = ({ name, organisation, role, siteRoles, isOperator, hasPassword }: Visitor): Me => ({
   name,
   organisation: organisation.name,
   role,
   siteRoles,
   isOperator,
+  hasPassword,
 })
 
 /** Who somebody is by a session that was opened just now. */

@@ -40,7 +40,14 @@ describe('what the server said last', () => {
     answers(200, ['one'])
     await readOrRemember('Rigger', 'sites/x/steps')
     await readOrRemember('Keeper', 'sites/x/steps')
-    await keepMe({ name: 'Rigger', organisation: 'Sample', role: 'rigger', siteRoles: {}, isOperator: false })
+    await keepMe({
+      name: 'Rigger',
+      organisation: 'Sample',
+      role: 'rigger',
+      siteRoles: {},
+      isOperator: false,
+      hasPassword: true,
+    })
     await forgetAnswers('Rigger')
     answers(null)
     expect((await readOrRemember('Rigger', 'sites/x/steps')).ok).toBe(false)
@@ -56,6 +63,7 @@ describe('who is signed in', () => {
     role: 'rigger' as const,
     siteRoles: {},
     isOperator: false,
+    hasPassword: true,
   }
   it('is remembered while nobody answers', async () => {
     answers(200, rigger)

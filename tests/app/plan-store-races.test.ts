@@ -126,6 +126,7 @@ async function started() {
     role: 'planner',
     siteRoles: {},
     isOperator: false,
+    hasPassword: true,
   }
   const store = usePlan()
   void store.open('x')
@@ -215,6 +216,7 @@ describe('after a reload', () => {
         role: 'planner',
         siteRoles: {},
         isOperator: false,
+        hasPassword: true,
       }
       const store = usePlan()
       void store.open('x')

@@ -5,12 +5,17 @@ import people from '../../server/demo/people.json' with { type: 'json' }
 export type Name = 'Administrator' | 'Planner' | 'Rigger' | 'Keeper'
 export { expect }
 
-/** What every page must keep: no request to another origin, no error in its console. */
-function guard(page: Page, base: string): { readonly strays: string[]; readonly errors: string[] } {
+/** What every page must keep: no request to another origin than these, no error in its console. */
+function guard(
+  page: Page,
+  origins: readonly string[],
+): { readonly strays: string[]; readonly errors: string[] } {
   const strays: string[] = []
   const errors: string[] = []
   page.on('request', (request) => {
-    if (!request.url().startsWith(base) && !/^(data|blob):/.test(request.url())) strays.push(request.url())
+    const url = request.url()
+    const isOurs = /^(data|blob):/.test(url) || origins.some((origin) => url.startsWith(origin))
+    if (!isOurs) strays.push(url)
   })
   page.on('console', (message) => {
     // A refused request is shown by the browser as an error of its own; refusals are tested by what the page
@@ -43,10 +48,12 @@ interface Fixtures {
   readonly copy: string
 }
 
-export const test = bare.extend<Fixtures & { watched: void }>({
+export const test = bare.extend<Fixtures & { watched: void; sentTo: string | null }>({
+  /** Where a page sends people on purpose, besides our own origin. */
+  sentTo: [null, { option: true }],
   watched: [
-    async ({ page, baseURL }, use) => {
-      const seen = guard(page, baseURL ?? '')
+    async ({ page, baseURL, sentTo }, use) => {
+      const seen = guard(page, [baseURL ?? '', ...(sentTo === null ? [] : [sentTo])])
       await use()
       expect(seen.strays, 'requests that left the origin').toEqual([])
       expect(seen.errors, 'errors in the console').toEqual([])

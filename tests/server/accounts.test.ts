@@ -64,7 +64,14 @@ describe('somebody who is added', () => {
       name,
     })
     const reply = await joined(token, PASSWORD)
-    const me = { name, organisation: 'Gullhaven Trust', role: 'planner', siteRoles: {}, isOperator: false }
+    const me = {
+      name,
+      organisation: 'Gullhaven Trust',
+      role: 'planner',
+      siteRoles: {},
+      isOperator: false,
+      hasPassword: true,
+    }
     expect(reply.body).toEqual(me)
     expect((await client(app, cookiesOf(reply))<Me>('GET', '/api/me')).body).toEqual(me)
     expect(await answers(await signedInAs(app, name.toUpperCase(), PASSWORD))).toBe(200)

@@ -29,10 +29,12 @@ describe('the audit', () => {
     for (const key of Object.keys(AUDITED)) expect(ACCESS[key], key).toBeDefined()
     const matters = /show|keys|people|password|sign|join|delete|claims|export|sessions|power|archive/
     const missing = Object.keys(ACCESS).filter((key) => matters.test(key) && !(key in AUDITED))
-    // These are only read, or only ask whom a link is for, or for a challenge.
+    // These are only read, or only ask whom a link is for, for a challenge, or to be sent to the provider.
     expect(missing.filter((key) => !key.startsWith('GET '))).toEqual([
       'POST /api/sign-in/passkey-options',
+      'POST /api/sign-in/provider',
       'POST /api/join/whom',
+      'POST /api/join/provider',
       'POST /api/me/passkeys/options',
     ])
   })

@@ -36,11 +36,12 @@ export async function startApp(
     databaseUrl?: string
     serverUrl?: string
     serverKey?: string
+    port?: number
     env?: Record<string, string>
   } = {},
 ): Promise<App> {
   const databaseUrl = options.databaseUrl ?? (await freshDatabase())
-  const port = await freePort()
+  const port = options.port ?? (await freePort())
   const env = { MAST_DEMO: '1', MAST_LAB_SPEED: '1000', MAST_SILENCE_LIMIT_MS: '700', ...options.env }
   const database = { url: databaseUrl, serverUrl: options.serverUrl ?? serverUrlOf(databaseUrl) }
   const server = startServer({

@@ -7,6 +7,7 @@ import { reasonOf } from '~/wording/problems'
 
 const emit = defineEmits<{ changed: [] }>()
 const session = useSession()
+const hasPassword = computed(() => session.me?.hasPassword !== false)
 const current = ref('')
 const wanted = ref('')
 const isGood = ref(false)
@@ -20,6 +21,7 @@ async function change(): Promise<void> {
   if (!answer.ok) return
   current.value = wanted.value = ''
   isChanged.value = true
+  if (session.me) session.me = { ...session.me, hasPassword: true }
   emit('changed')
 }
 </script>
@@ -27,7 +29,11 @@ async function change(): Promise<void> {
 <template>
   <form @submit.prevent="change">
     <h2>Password</h2>
+    <p v-if="!hasPassword" class="soft">
+      You have none, and sign in by single sign-on. One can be chosen within ten minutes of signing in.
+    </p>
     <VTextField
+      v-else
       v-model="current"
       label="Password until now"
       type="password"
@@ -45,7 +51,9 @@ async function change(): Promise<void> {
       Not changed: {{ reasonOf(problem) }}.
     </p>
     <p v-if="isChanged" role="status">Changed. Wherever else you were signed in you are not any longer.</p>
-    <VBtn type="submit" variant="flat" :disabled="!isGood || current === ''">Change password</VBtn>
+    <VBtn type="submit" variant="flat" :disabled="!isGood || (hasPassword && current === '')">{{
+      hasPassword ? 'Change password' : 'Choose it'
+    }}</VBtn>
   </form>
 </template>
 

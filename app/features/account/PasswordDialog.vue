@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { Problem } from '#core/util'
 import AppDialog from '~/ui/AppDialog.vue'
+import { useSession } from '~/stores/session'
 import { openAbout } from '~/ui/opened'
 import { reasonOf } from '~/wording/problems'
 import type { PasswordAction } from './password-action'
@@ -8,6 +9,8 @@ import type { PasswordAction } from './password-action'
 /** Asks for the password before something of the account changes: an open browser may be somebody else's. */
 defineSlots<{ default?: () => unknown }>()
 const action = defineModel<PasswordAction | null>({ required: true })
+const session = useSession()
+const hasPassword = computed(() => session.me?.hasPassword !== false)
 const isOpen = openAbout(action)
 const name = ref('')
 const password = ref('')
@@ -22,7 +25,9 @@ watch(action, () => {
   name.value = password.value = ''
   problems.value = []
 })
-const isReady = computed(() => password.value !== '' && (!action.value?.named || name.value.trim() !== ''))
+const isReady = computed(
+  () => (password.value !== '' || !hasPassword.value) && (!action.value?.named || name.value.trim() !== ''),
+)
 
 async function go(): Promise<void> {
   if (!action.value || !isReady.value || busy.value) return
@@ -52,7 +57,11 @@ async function go(): Promise<void> {
       required
     />
     <slot />
+    <p v-if="!hasPassword" class="soft">
+      You have no password: this goes within ten minutes of signing in by single sign-on.
+    </p>
     <VTextField
+      v-else
       ref="passwordField"
       v-model="password"
       label="Your password"

@@ -7,8 +7,20 @@ const STATES: Readonly<Record<PersonLine['state'], string>> = {
   disabled: 'disabled',
 }
 
-export const stateWords = ({ state, hasFactor }: PersonLine): string =>
-  state === 'active' && hasFactor ? `${STATES[state]}, two factors` : STATES[state]
+export function stateWords({ state, hasFactor, hasIdentity }: PersonLine): string {
+  if (state !== 'active') return STATES[state]
+  return [
+    STATES[state],
+    ...(hasFactor ? ['two factors'] : []),
+    ...(hasIdentity ? ['single sign-on'] : []),
+  ].join(', ')
+}
+
+/** What an administrator takes from somebody who has lost it. */
+export function clearWords({ hasFactor, hasIdentity }: PersonLine): string {
+  const what = [...(hasFactor ? ['second factors'] : []), ...(hasIdentity ? ['single sign-on'] : [])]
+  return `Clear ${what.join(' and ')}`
+}
 
 /** Roles at single sites, and whether somebody operates the installation. */
 export function sitesWords({ sites, isOperator }: PersonLine): string {
