@@ -1,6 +1,6 @@
 import { createHash, randomUUID } from 'node:crypto'
-import { createServer, type IncomingMessage, type ServerResponse } from 'node:http'
-import { exportJWK, generateKeyPair, SignJWT } from 'jose'
+import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http'
+import { exportJWK, generateKeyPair, SignJWT, type CryptoKey, type JWK } from 'jose'
 
 // A provider of OpenID Connect Core 1.0 for tests: it asks nobody for a password, and lies on request.
 
@@ -14,18 +14,8 @@ interface Asked {
   readonly subject: string
 }
 
-export interface StandInProvider {
-  readonly issuer: string
-  /** Who is signed in there; whom its page lets through at a click. */
-  subject: string
-  lie: Lie | null
-  /** Answers of its token address so far. */
-  readonly tokens: readonly string[]
-  stop(): Promise<void>
-}
-
 const CLIENT = 'able-mast'
-export const CLIENT_SECRET = 'a-secret-between:the two'
+const CLIENT_SECRET = 'a-secret-between:the two'
 /** RFC 6749, 2.3.1: both are form-encoded before they are joined. */
 function isClient(authorization = ''): boolean {
   const told = Buffer.from(authorization.replace(/^Basic /, ''), 'base64')
@@ -58,91 +48,107 @@ const page = (go: URL): string =>
 /** RFC 7636, 4.6. */
 const challengeOf = (verifier: string): string => createHash('sha256').update(verifier).digest('base64url')
 
-export async function startStandInProvider(port: number): Promise<StandInProvider> {
-  const issuer = `http://127.0.0.1:${port}`
-  const [own, foreign] = [await generateKeyPair('RS256'), await generateKeyPair('RS256')]
-  const codes = new Map<string, Asked>()
-  const tokens: string[] = []
+class StandInProvider {
+  /** Who is signed in there; whom its page lets through at a click. */
+  subject = 'nobody'
+  lie: Lie | null = null
+  private readonly codes = new Map<string, Asked>()
+  private readonly server: Server
 
-  async function idToken({ nonce, subject }: Asked, lie: Lie | null): Promise<string> {
-    const at = Math.floor(Date.now() / 1000) - (lie === 'expired' ? 7200 : 0)
-    return new SignJWT({ nonce: lie === 'nonce' ? 'another' : nonce })
-      .setProtectedHeader({ alg: 'RS256', kid: 'one' })
-      .setIssuer(lie === 'issuer' ? 'http://127.0.0.1:1' : issuer)
-      .setAudience(lie === 'audience' ? 'another-client' : CLIENT)
-      .setSubject(subject)
-      .setIssuedAt(at)
-      .setExpirationTime(at + 600)
-      .sign(lie === 'key' ? foreign.privateKey : own.privateKey)
+  constructor(
+    private readonly issuer: string,
+    private readonly ownKey: CryptoKey,
+    private readonly foreignKey: CryptoKey,
+    publicKey: JWK,
+  ) {
+    this.server = createServer((request, response) => {
+      const url = new URL(request.url ?? '/', issuer)
+      const answers: Readonly<Record<string, () => unknown>> = {
+        '/.well-known/openid-configuration': () => json(response, this.metadata()),
+        '/keys': () => json(response, { keys: [publicKey] }),
+        '/authorize': () => this.authorize(url.searchParams, response),
+        '/token': () => this.token(request, response),
+      }
+      const answer = answers[url.pathname]
+      if (answer) answer()
+      else response.writeHead(404).end()
+    })
   }
 
-  function authorize(asked: URL, response: ServerResponse): void {
-    const wanted = (name: string): string => asked.searchParams.get(name) ?? ''
+  listen = (port: number): Promise<void> => new Promise((done) => this.server.listen(port, '127.0.0.1', done))
+
+  stop(): Promise<void> {
+    this.server.closeAllConnections()
+    return new Promise((done) => this.server.close(() => done()))
+  }
+
+  /** OpenID Connect Discovery 1.0, 3. */
+  private metadata() {
+    const { issuer } = this
+    return {
+      issuer,
+      authorization_endpoint: `${issuer}/authorize`,
+      token_endpoint: `${issuer}/token`,
+      jwks_uri: `${issuer}/keys`,
+      response_types_supported: ['code'],
+      subject_types_supported: ['public'],
+      id_token_signing_alg_values_supported: ['RS256'],
+      authorization_response_iss_parameter_supported: true,
+    }
+  }
+
+  private authorize(asked: URLSearchParams, response: ServerResponse): void {
+    const wanted = (name: string): string => asked.get(name) ?? ''
     const code = randomUUID()
-    codes.set(code, {
+    this.codes.set(code, {
       nonce: wanted('nonce'),
       challenge: wanted('code_challenge'),
       returnTo: wanted('redirect_uri'),
-      subject: provider.subject,
+      subject: this.subject,
     })
     const go = new URL(wanted('redirect_uri'))
     go.searchParams.set('state', wanted('state'))
-    go.searchParams.set('iss', issuer)
-    if (provider.lie === 'refused') go.searchParams.set('error', 'access_denied')
+    go.searchParams.set('iss', this.issuer)
+    if (this.lie === 'refused') go.searchParams.set('error', 'access_denied')
     else go.searchParams.set('code', code)
     response.writeHead(200, { 'content-type': 'text/html' }).end(page(go))
   }
 
-  async function token(request: IncomingMessage, response: ServerResponse): Promise<void> {
+  private async token(request: IncomingMessage, response: ServerResponse): Promise<void> {
     const body = await bodyOf(request)
-    const asked = codes.get(body.get('code') ?? '')
-    codes.delete(body.get('code') ?? '')
+    const asked = this.codes.get(body.get('code') ?? '')
+    this.codes.delete(body.get('code') ?? '')
     const isRight =
       asked !== undefined &&
       isClient(request.headers.authorization) &&
       body.get('redirect_uri') === asked.returnTo &&
       challengeOf(body.get('code_verifier') ?? '') === asked.challenge
     if (!isRight) return json(response, { error: 'invalid_grant' }, 400)
-    const { lie } = provider
-    const signed = lie === 'none' ? {} : { id_token: await idToken(asked, lie) }
-    tokens.push(asked.subject)
+    const signed = this.lie === 'none' ? {} : { id_token: await this.idToken(asked) }
     json(response, { access_token: randomUUID(), token_type: 'Bearer', expires_in: 60, ...signed })
   }
 
-  const server = createServer((request, response) => {
-    const url = new URL(request.url ?? '/', issuer)
-    const answers: Readonly<Record<string, () => unknown>> = {
-      '/.well-known/openid-configuration': () =>
-        json(response, {
-          issuer,
-          authorization_endpoint: `${issuer}/authorize`,
-          token_endpoint: `${issuer}/token`,
-          jwks_uri: `${issuer}/keys`,
-          response_types_supported: ['code'],
-          subject_types_supported: ['public'],
-          id_token_signing_alg_values_supported: ['RS256'],
-          authorization_response_iss_parameter_supported: true,
-        }),
-      '/keys': async () =>
-        json(response, { keys: [{ ...(await exportJWK(own.publicKey)), kid: 'one', alg: 'RS256' }] }),
-      '/authorize': () => authorize(url, response),
-      '/token': () => token(request, response),
-    }
-    const answer = answers[url.pathname]
-    if (answer) answer()
-    else response.writeHead(404).end()
-  })
-  await new Promise<void>((done) => server.listen(port, '127.0.0.1', done))
-  const provider: StandInProvider = {
-    issuer,
-    subject: 'nobody',
-    lie: null,
-    tokens,
-    stop: () =>
-      new Promise((done) => {
-        server.closeAllConnections()
-        server.close(() => done())
-      }),
+  private idToken({ nonce, subject }: Asked): Promise<string> {
+    const { lie } = this
+    const at = Math.floor(Date.now() / 1000) - (lie === 'expired' ? 7200 : 0)
+    return new SignJWT({ nonce: lie === 'nonce' ? 'another' : nonce })
+      .setProtectedHeader({ alg: 'RS256', kid: 'one' })
+      .setIssuer(lie === 'issuer' ? 'http://127.0.0.1:1' : this.issuer)
+      .setAudience(lie === 'audience' ? 'another-client' : CLIENT)
+      .setSubject(subject)
+      .setIssuedAt(at)
+      .setExpirationTime(at + 600)
+      .sign(lie === 'key' ? this.foreignKey : this.ownKey)
   }
-  return provider
+}
+
+export async function startStandInProvider(
+  port: number,
+): Promise<StandInProvider & { readonly url: string }> {
+  const [own, foreign] = [await generateKeyPair('RS256'), await generateKeyPair('RS256')]
+  const url = `http://127.0.0.1:${port}`
+  const publicKey = { ...(await exportJWK(own.publicKey)), kid: 'one', alg: 'RS256' }
+  const made = new StandInProvider(url, own.privateKey, foreign.privateKey, publicKey)
+  await made.listen(port)
+  return Object.assign(made, { url })
 }

@@ -2,7 +2,7 @@ import type { Page } from '@playwright/test'
 import people from '../../server/demo/people.json' with { type: 'json' }
 import { freePort, startThrowAway } from '../../tools/postgres.mjs'
 import { startServer } from '../../tools/server.mjs'
-import { providerEnv, startStandInProvider, type StandInProvider } from '../stand-in-provider'
+import { providerEnv, startStandInProvider } from '../stand-in-provider'
 import { accessible, expect, signIn, test } from './fixtures'
 
 // A server of its own that knows a provider, and the stand-in as a page that a browser goes to and comes back from.
@@ -10,13 +10,13 @@ import { accessible, expect, signIn, test } from './fixtures'
 const [port, providerPort] = [await freePort(), await freePort()]
 const url = `http://127.0.0.1:${port}`
 test.use({ baseURL: url, sentTo: `http://127.0.0.1:${providerPort}` })
-let provider: StandInProvider
+let provider: Awaited<ReturnType<typeof startStandInProvider>>
 let stop: () => Promise<void> = () => Promise.resolve()
 test.beforeAll(async () => {
   test.setTimeout(120_000)
   const database = await startThrowAway()
   provider = await startStandInProvider(providerPort)
-  const env = { MAST_DEMO: '1', ...providerEnv(provider.issuer, url) }
+  const env = { MAST_DEMO: '1', ...providerEnv(provider.url, url) }
   const serverKey = 'a-password-for-tests-of-32-letters'
   const server = startServer({ host: '127.0.0.1', port, database, serverKey, env })
   stop = async () => {
@@ -62,7 +62,7 @@ test('somebody new comes in by the provider, by keys alone, and never has a pass
   await page.keyboard.type('Nightly')
   await page.keyboard.press('Enter')
   await expect(page.getByRole('textbox', { name: 'Token' })).toHaveValue(/^mast_/)
-  await page.keyboard.press('Enter')
+  await page.getByRole('button', { name: 'Done' }).press('Enter')
   await signOut(page)
   await goes(page)
   await expect(page.getByText('Pilot, rigger')).toBeVisible()

@@ -5,7 +5,7 @@ import type { Me } from '#contracts/api'
 import type { AuditLine } from '#contracts/audit'
 import type { OwnIdentity, ProviderAddress, SignInWays } from '#contracts/single-sign-on'
 import { freePort } from '../../tools/postgres.mjs'
-import { providerEnv, startStandInProvider, type Lie, type StandInProvider } from '../stand-in-provider'
+import { providerEnv, startStandInProvider, type Lie } from '../stand-in-provider'
 import {
   client,
   codesOf,
@@ -23,13 +23,13 @@ import {
 
 const PASSWORD = 'walrus-teapot-gravel-noon'
 let app: App
-let provider: StandInProvider
+let provider: Awaited<ReturnType<typeof startStandInProvider>>
 let administrator: Client
 let count = 0
 beforeAll(async () => {
   const port = await freePort()
   provider = await startStandInProvider(await freePort())
-  app = await startApp({ port, env: providerEnv(provider.issuer, `http://127.0.0.1:${port}`) })
+  app = await startApp({ port, env: providerEnv(provider.url, `http://127.0.0.1:${port}`) })
   administrator = await signedIn(app, 'administrator')
 })
 afterAll(async () => {
