@@ -166,6 +166,12 @@ export interface SiteLine extends SiteSummary {
   readonly standing: Standing | null
 }
 
+/** Sites by their slugs, `SITES_PAGE` at most; a page that is not full is the last. */
+export const sitesQuerySchema = z.strictObject({
+  /** Slug after which it goes on. */
+  after: line(80, 1).optional(),
+})
+
 /** A site that can be brought back. */
 export interface DeletedSite {
   readonly slug: string

@@ -14,3 +14,5 @@ export const MOST_PASSWORD = 200
  * guards it (D. L. Wheeler, zxcvbn, USENIX Security 2016).
  */
 export const LEAST_GUESSES = 1e8
+/** Sites that are told at once; whoever wants more asks on from the last (practice). */
+export const SITES_PAGE = 100

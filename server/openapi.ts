@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import * as told from '#contracts/api'
+import { SITES_PAGE } from '#contracts/limits'
 import { PLAN_VERSION } from '#core/format'
 import { ACCESS, isForTokens } from '#server/access'
 
@@ -48,11 +49,22 @@ const REFUSALS = {
   '409': refusal('It does not fit what is there by now, as a plan of another revision.'),
 }
 
+/** The one question that is asked page by page. */
+const AFTER = {
+  name: 'after',
+  in: 'query',
+  description: `Slug after which it goes on: ${SITES_PAGE} sites are told at once, by their slugs.`,
+  schema: { type: 'string' },
+}
+
 function operationOf(key: string, path: string) {
   const names = [...path.matchAll(/:(\w+)/g)].map(([, name = '']) => name)
   return {
     operationId: key.replaceAll(/[^A-Za-z]+/g, '-').toLowerCase(),
-    parameters: names.map((name) => ({ name, in: 'path', required: true, schema: { type: 'string' } })),
+    parameters: [
+      ...names.map((name) => ({ name, in: 'path', required: true, schema: { type: 'string' } })),
+      ...(key === 'GET /api/sites' ? [AFTER] : []),
+    ],
     ...bodyOf(key),
     responses: { '200': { description: 'Done, or what was asked for.', ...jsonOf({}) }, ...REFUSALS },
   }

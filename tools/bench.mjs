@@ -13,6 +13,7 @@ import { benchField } from './bench/field.mjs'
 import { benchApi, benchLoom, benchPage, signIn } from './bench/application.mjs'
 import { benchBatch, benchCore, benchFifty, benchGrowth, benchPings, benchWired } from './bench/engine.mjs'
 import { benchBusy } from './bench/office.mjs'
+import { benchPeople, benchSites } from './bench/people.mjs'
 import { benchSchedule } from './bench/schedule.mjs'
 
 async function loadCore(scratch) {
@@ -51,6 +52,8 @@ async function benchApplication(core) {
     await benchPage(url, cookie)
     await benchField(url, cookie)
     await benchLoom(url, core)
+    await benchPeople(url)
+    await benchSites(url, database)
   } finally {
     server.child.kill('SIGTERM')
     await server.ended

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import type { SiteLine, SiteSummary, TemplateSummary } from '#contracts/api'
+import { SITES_PAGE } from '#contracts/limits'
 import { MOST_PLAN_BYTES, parsePlanText } from '#contracts/plan'
 import { useFileDialog, useTimeoutFn } from '@vueuse/core'
 import { mdiFileImportOutline, mdiPlus, mdiSwapHorizontal } from '@mdi/js'
@@ -12,8 +13,8 @@ import TransferDialog from '~/features/sites/TransferDialog.vue'
 import HomeFrame from '~/shell/HomeFrame.vue'
 import NewSiteDialog from '~/features/sites/NewSiteDialog.vue'
 import { beginSite, firstSheetOf, readTemplates, type Beginning } from '~/features/sites/new-site'
+import { readSites } from '~/stores/all-sites'
 import { api } from '~/stores/api'
-import { readOrRemember } from '~/stores/kept-answers'
 import { useSession } from '~/stores/session'
 import { sentenceOf } from '~/wording/problems'
 import ReadingNotice from '~/ui/ReadingNotice.vue'
@@ -30,9 +31,12 @@ onChange((files) => void read(files?.[0]))
 const LOOK_AGAIN_MS = 1500
 const MOST_LOOKS = 40
 let looked = 0
-const { start: lookAgain } = useTimeoutFn(() => void load(), LOOK_AGAIN_MS, { immediate: false })
+const lookMs = () => LOOK_AGAIN_MS * Math.ceil(1 + (sites.value?.length ?? 0) / SITES_PAGE)
+const { start: lookAgain } = useTimeoutFn(() => void load(), lookMs, { immediate: false })
 async function load(): Promise<void> {
-  const answer = await readOrRemember<readonly SiteLine[]>(session.me?.name ?? '', 'sites')
+  // The first time each page is shown as it comes; later the list is not to grow again under one's eyes.
+  const show = sites.value ? undefined : (read: readonly SiteLine[]) => void (sites.value = read)
+  const answer = await readSites(session.me?.name ?? '', show)
   if (!answer.ok) return void (problems.value = answer.refusal.problems)
   sites.value = answer.value
   const isWaiting = answer.value.some(({ standing }) => !standing)

@@ -14,6 +14,7 @@ const role = computed(() => (session.me ? meWords(session.me) : ''))
       <nav aria-label="Able Mast">
         <NuxtLink to="/">Sites</NuxtLink>
         <NuxtLink v-if="session.administers" to="/people">People</NuxtLink>
+        <NuxtLink v-if="session.administers" to="/webhooks">Webhooks</NuxtLink>
         <NuxtLink v-if="session.administers" to="/audit">Audit</NuxtLink>
         <NuxtLink v-if="session.me?.isOperator" to="/organisations">Organisations</NuxtLink>
         <NuxtLink to="/account">Your account</NuxtLink>

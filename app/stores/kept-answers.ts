@@ -32,7 +32,7 @@ export async function readOrRemember<T>(person: string, path: string): Promise<R
   return kept === undefined ? answer : { ok: true, value: kept, isKept: true }
 }
 
-const NO_MORE = { organisation: '', siteRoles: {}, isOperator: false }
+const NO_MORE = { organisation: '', siteRoles: {}, isOperator: false, hasPassword: true }
 
 /** Who is signed in; the one of before where nobody answers. */
 export async function readMe(): Promise<Me | null> {

@@ -238,6 +238,13 @@ const REASONS: Readonly<Record<string, (v: Values) => string>> = {
   'too-heavy': () =>
     'it took the server longer than it may; try again when less is going on, or make the plan smaller',
   'too-many-tokens': (values) => `an account has at most ${values['most']} API tokens: end one first`,
+  'no-such-webhook': () => 'that webhook was removed already',
+  'too-many-webhooks': (values) => `an organisation has at most ${values['most']} webhooks: remove one first`,
+  'webhook-not-a-url': (values) =>
+    `${values['text']} is not an address such as https://tickets.example/able-mast`,
+  'webhook-not-https': () => 'messages go over https alone: begin the address with https://',
+  'webhook-not-public': () =>
+    'that address is within a private network: whoever runs this Able Mast can allow its host by MAST_WEBHOOK_HOSTS',
   'no-such-token': () => 'that token was ended already',
   'token-unknown': () => 'this API token is not known, was ended, or is too old',
   'not-by-token': () => 'programs may not do this: sign in for it',

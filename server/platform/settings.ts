@@ -28,6 +28,8 @@ export interface Settings {
   readonly demo: boolean
   /** The first administrator, from the environment or a file; null where they choose for themselves. */
   readonly first: { readonly name: string; readonly password: string; readonly organisation: string } | null
+  /** Hosts that messages to programs may go to, though they are not public. */
+  readonly webhookHosts: readonly string[]
   /** Null where there is no single sign-on. */
   readonly provider: ProviderSettings | null
   /** Lab seconds that pass in one real second. */
@@ -51,6 +53,9 @@ function numberFrom(name: string, otherwise: number): number {
     throw new Error(`the environment variable ${name} is not a positive number`)
   return value
 }
+
+const listFrom = (name: string, between = /[\s,]+/): string[] =>
+  (process.env[name] ?? '').split(between).filter((text) => text !== '')
 
 function publicUrl(): URL | null {
   const text = process.env['MAST_PUBLIC_URL'] ?? ''
@@ -110,12 +115,13 @@ export function settings(): Settings {
     databaseUrl: needed('DATABASE_URL'),
     ownerUrl: process.env['MAST_OWNER_URL'] ?? needed('DATABASE_URL'),
     serverKey: process.env['MAST_SERVER_KEY'] ?? needed('NUXT_SESSION_PASSWORD'),
-    olderKeys: (process.env['MAST_OLDER_KEYS'] ?? '').split(/\s+/).filter((text) => text !== ''),
+    olderKeys: listFrom('MAST_OLDER_KEYS', /\s+/),
     selfUrl:
       process.env['MAST_SELF_URL'] ??
       `http://127.0.0.1:${process.env['NITRO_PORT'] ?? process.env['PORT'] ?? '3000'}`,
     publicUrl: publicUrl(),
-    trustedProxies: (process.env['MAST_TRUST_PROXY'] ?? '').split(/[\s,]+/).filter((text) => text !== ''),
+    trustedProxies: listFrom('MAST_TRUST_PROXY'),
+    webhookHosts: listFrom('MAST_WEBHOOK_HOSTS'),
     demo: process.env['MAST_DEMO'] === '1',
     first: first(),
     provider: provider(),

@@ -9,6 +9,7 @@ import { asServer } from '#server/platform/scope'
 import { closeHeavy } from '#server/platform/heavy'
 import { closeQueue } from '#server/platform/queue'
 import { startUpkeep } from '#server/jobs/upkeep'
+import { startWebhooks } from '#server/jobs/webhooks'
 import { startJobs } from '#server/jobs/what-if'
 import { describeError } from '#server/platform/log'
 import { readiness } from '#server/platform/readiness'
@@ -114,6 +115,7 @@ export default defineNitroPlugin((nitro) => {
     readiness.isReady = true
     void startJobs()
     startUpkeep()
+    startWebhooks()
   })
   nitro.hooks.hook('request', async () => {
     if (!readiness.isReady) await Promise.race([ready, new Promise((done) => setTimeout(done, PATIENCE_MS))])

@@ -1,4 +1,4 @@
-import { and, asc, desc, eq, gt, isNotNull, isNull, lt, lte, sql, type SQL } from 'drizzle-orm'
+import { and, asc, desc, eq, gt, inArray, isNotNull, isNull, lt, lte, sql, type SQL } from 'drizzle-orm'
 import type { DeletedSite, PatchOp, RevisionLine } from '#contracts/api'
 import type { Plan } from '#core/schema'
 import {
@@ -24,34 +24,53 @@ const withSlug = (slug: string) => and(eq(sites.slug, slug), isThere, mine())
 /** A site that was deleted, to whoever may restore it. */
 const deletedWithSlug = (slug: string) => and(eq(sites.slug, slug), isNotNull(sites.deletedAt), mine())
 
-export type SiteRow = Awaited<ReturnType<typeof allSites>>[number]
+export type SiteRow = Awaited<ReturnType<typeof sitesAfter>>[number]
 
-/** Every site with what is known of how it stands. */
-export const allSites = (queries: Queries) =>
+/** Which sites are read: those that follow a slug. */
+export interface SitePage {
+  readonly after: string
+  readonly most: number
+  /** Slugs of the only ones that may be; null for all. */
+  readonly among: readonly string[] | null
+}
+
+/** The sites of a page alone: what is known of them is looked up for no others. */
+const pageOf = (queries: Queries, { after, most, among }: SitePage) =>
   queries
+    .select({ id: sites.id, slug: sites.slug, name: sites.name, archivedAt: sites.archivedAt })
+    .from(sites)
+    .where(and(gt(sites.slug, after), among ? inArray(sites.slug, [...among]) : undefined, isThere, mine()))
+    .orderBy(asc(sites.slug))
+    .limit(most)
+    .as('page')
+
+/** Sites by their slugs, with what is known of how each stands. */
+export function sitesAfter(queries: Queries, which: SitePage) {
+  const page = pageOf(queries, which)
+  return queries
     .select({
-      siteId: sites.id,
-      slug: sites.slug,
-      name: sites.name,
-      archivedAt: sites.archivedAt,
+      siteId: page.id,
+      slug: page.slug,
+      name: page.name,
+      archivedAt: page.archivedAt,
       revision: plans.revision,
       savedAt: plans.savedAt,
       author: plans.author,
       mark: siteDigests.mark,
       digest: siteDigests.digest,
       resultId: sql<number>`coalesce((select max(id) from ${testResults}
-        where ${testResults.siteId} = ${sites.id}), 0)`.mapWith(Number),
+        where ${testResults.siteId} = ${page.id}), 0)`.mapWith(Number),
       /** Claimed devices that have taken their configuration since they were claimed (RFC 8572, 5.6). */
-      adopted: sql<number>`(select count(*) from ${claims} where ${claims.siteId} = ${sites.id} and exists (
+      adopted: sql<number>`(select count(*) from ${claims} where ${claims.siteId} = ${page.id} and exists (
         select from ${adoptionEvents} where ${adoptionEvents.serial} = ${claims.serial}
           and ${adoptionEvents.at} >= ${claims.claimedAt}
           and ${adoptionEvents.event} ->> 'type' = 'bootstrap-complete'))`.mapWith(Number),
     })
-    .from(sites)
-    .innerJoin(plans, eq(plans.siteId, sites.id))
-    .leftJoin(siteDigests, eq(siteDigests.siteId, sites.id))
-    .where(and(isThere, mine()))
-    .orderBy(asc(sites.id))
+    .from(page)
+    .innerJoin(plans, eq(plans.siteId, page.id))
+    .leftJoin(siteDigests, eq(siteDigests.siteId, page.id))
+    .orderBy(asc(page.slug))
+}
 
 export async function archiveSite(queries: Queries, siteId: number, archivedAt: Date | null): Promise<void> {
   await queries.update(sites).set({ archivedAt }).where(eq(sites.id, siteId))

@@ -1,5 +1,5 @@
 import { and, eq, not, sql, type AnyColumn } from 'drizzle-orm'
-import { authenticators, passphrases, tunnelKeys } from '#server/db/schema'
+import { authenticators, passphrases, tunnelKeys, webhooks } from '#server/db/schema'
 import type { Queries } from '#server/platform/database'
 
 // Whatever is sealed, in whichever table.
@@ -39,6 +39,10 @@ export async function sealAnew(
   for (const row of await queries.select().from(authenticators).where(isOther(authenticators.sealed, mark)))
     await each(row.sealed, (sealed) =>
       queries.update(authenticators).set({ sealed }).where(eq(authenticators.personId, row.personId)),
+    )
+  for (const row of await queries.select().from(webhooks).where(isOther(webhooks.sealed, mark)))
+    await each(row.sealed, (sealed) =>
+      queries.update(webhooks).set({ sealed }).where(eq(webhooks.id, row.id)),
     )
   return left
 }

@@ -15,6 +15,7 @@ import { database, type Queries } from '#server/platform/database'
 import { askHeavy } from '#server/platform/heavy'
 import { tell } from '#server/platform/news'
 import { Refused, refused, type Visitor } from '#server/platform/route'
+import { tellPrograms } from './webhooks'
 
 /** A whole document is kept at every so many revisions; between them patches are enough. */
 const SNAPSHOT_EVERY = 20
@@ -133,7 +134,9 @@ async function changePlan(
     )
     if (document.site.name !== site.name) await repo.renameSite(tx, site.id, document.site.name)
     await tell(tx, { site: change.slug, topic: 'plan' })
-    return { slug: change.slug, revision, savedAt: at.toISOString(), author: change.author, plan: document }
+    const { slug, author } = change
+    await tellPrograms(tx, site.id, 'plan.changed', { site: slug, revision, author, words })
+    return { slug, revision, savedAt: at.toISOString(), author, plan: document }
   })
 }
 

@@ -14,6 +14,7 @@ import { Refused, refused } from '#server/platform/route'
 import { asServer } from '#server/platform/scope'
 import { settings } from '#server/platform/settings'
 import { currentPlan, siteAndPlan, siteOf } from './plans'
+import { tellPrograms } from './webhooks'
 
 type Past = Awaited<ReturnType<typeof repo.pastClaimsOf>>[number]
 type Heard = Awaited<ReturnType<typeof repo.eventsOfStrangers>>
@@ -92,11 +93,27 @@ interface Wanted {
   readonly place: string
 }
 
+/** What is told of a box: what was done with it, or what it said. */
+interface Adoption {
+  readonly serial: string
+  readonly device: DeviceId
+  readonly what: string
+  readonly who: string
+}
+const tellAdoption = (tx: Queries, { id, slug }: Pick<Site, 'id' | 'slug'>, told: Adoption): Promise<void> =>
+  tellPrograms(tx, id, 'adoption.changed', { site: slug, ...told })
+
+/** What of a box is told to programs; null for what is heard all the time. */
+function toldOf(event: AdoptionEvent): string | null {
+  if (event.kind === 'refused') return `refused: ${event.reason}`
+  return event.kind === 'progress' ? event.type : null
+}
+
 /** Claims a serial for a device of a site; refuses where either is taken by another. */
 async function claimOne(tx: Queries, site: Site, wanted: Wanted, claimedBy: string): Promise<void> {
   const { serial, kind, deviceId, place } = wanted
   if (await repo.addClaim(tx, { siteId: site.id, deviceId, serial, kind, claimedAt: now(), claimedBy }))
-    return
+    return tellAdoption(tx, site, { serial, device: deviceId, what: 'claimed', who: claimedBy })
   const holder = await repo.claimOfSerial(tx, serial)
   // The same claim, made again.
   if (holder?.slug === site.slug && holder.claim.deviceId === deviceId) return
@@ -148,6 +165,7 @@ export async function claimList(slug: string, csv: string, claimedBy: string): P
 async function release(tx: Queries, site: Site, serial: string, releasedBy: string): Promise<DeviceId> {
   const deviceId = await repo.endClaim(tx, { siteId: site.id, serial, releasedAt: now(), releasedBy })
   if (deviceId === null) throw refused(404, 'no-such-claim', serial)
+  await tellAdoption(tx, site, { serial, device: deviceId, what: 'released', who: releasedBy })
   return deviceId
 }
 
@@ -185,4 +203,8 @@ export async function hearOf(
   await repo.addEvent(queries, serial, model, event)
   const holder = await repo.claimOfSerial(queries, serial)
   await tell(queries, { site: holder?.slug ?? '', topic: 'roster' })
+  const what = toldOf(event)
+  if (!holder || what === null) return
+  const { siteId, deviceId } = holder.claim
+  await tellAdoption(queries, { id: siteId, slug: holder.slug }, { serial, device: deviceId, what, who: '' })
 }

@@ -1,13 +1,13 @@
 import type { SiteLine } from '#contracts/api'
 import type { Standing } from '#contracts/standing'
-import { roleAtSite } from '#contracts/roles'
+import { SITES_PAGE } from '#contracts/limits'
 import { askHeavy } from '#server/platform/heavy'
 import { database } from '#server/platform/database'
 import { describeError, log } from '#server/platform/log'
 import type { Visitor } from '#server/platform/route'
 import { asServer } from '#server/platform/scope'
 import { keepDigest } from '#server/repo/digests'
-import { allSites, planOf, type SiteRow } from '#server/repo/plans'
+import { planOf, sitesAfter, type SiteRow } from '#server/repo/plans'
 import { newestResultId, newestResults } from '#server/repo/proof'
 import { asOfToday } from './plans'
 
@@ -68,9 +68,11 @@ async function findOutOne(siteId: number): Promise<void> {
 
 const standingOf = ({ digest, adopted }: SiteRow): Standing | null => (digest ? { ...digest, adopted } : null)
 
-/** Sites at which somebody may do something. */
-export async function listSites(visitor: Visitor): Promise<SiteLine[]> {
-  const rows = (await allSites(database())).filter(({ slug }) => roleAtSite(visitor, slug) !== null)
+/** The sites after one, at which somebody may do something. */
+export async function listSites({ role, siteRoles }: Visitor, after: string): Promise<SiteLine[]> {
+  // A role in the organisation holds at every site of it; at single ones it can be another, and never none.
+  const among = role === null ? Object.keys(siteRoles) : null
+  const rows = await sitesAfter(database(), { after, most: SITES_PAGE, among })
   findOut(rows.filter((row) => !isKnown(row)))
   return rows.map((row) => ({
     slug: row.slug,

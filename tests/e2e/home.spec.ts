@@ -19,6 +19,7 @@ async function look(page: Page, opener: string | RegExp): Promise<void> {
 const PAGES: readonly (readonly [link: string, openers: readonly (string | RegExp)[]])[] = [
   ['Sites', ['New site', 'Take over a site']],
   ['People', ['Add a person', /^Sites of /, /^Remove /, 'Rename the organisation']],
+  ['Webhooks', ['Add a webhook']],
   ['Audit', []],
   ['Organisations', ['Add an organisation']],
   ['Your account', ['Set up an authenticator app', 'Make a token']],

@@ -1,13 +1,11 @@
 <script setup lang="ts">
-import { mdiContentCopy, mdiRobotOutline } from '@mdi/js'
-import { useClipboard } from '@vueuse/core'
+import { mdiRobotOutline } from '@mdi/js'
 import type { NewToken, TokenLine } from '#contracts/tokens'
 import type { Problem } from '#core/util'
 import { api } from '~/stores/api'
-import AppDialog from '~/ui/AppDialog.vue'
 import DataTable from '~/ui/DataTable.vue'
+import ShownOnce from '~/ui/ShownOnce.vue'
 import type { Column } from '~/ui/columns'
-import { openAbout } from '~/ui/opened'
 import { dateText } from '~/wording/adoption'
 import { sentenceOf } from '~/wording/problems'
 import PasswordDialog from './PasswordDialog.vue'
@@ -33,8 +31,6 @@ const mayWrite = ref(false)
 const days = ref(90)
 const DAYS = [7, 30, 90, 365].map((value) => ({ value, title: `${value} days` }))
 const made = ref<string | null>(null)
-const isMade = openAbout(made)
-const { copy, copied } = useClipboard({ source: () => made.value ?? '', legacy: true })
 
 const action = shallowRef<PasswordAction | null>(null)
 const make: PasswordAction = {
@@ -83,22 +79,9 @@ const columns: readonly Column<Row>[] = [
       <VCheckbox v-model="mayWrite" label="May write, as far as you may" hide-details />
       <VSelect v-model="days" label="Holds for" :items="DAYS" hide-details />
     </PasswordDialog>
-    <AppDialog v-model="isMade" title="The token" :width="520" persistent @submit="isMade = false">
-      <p>Sent as <span class="mono">Authorization: Bearer</span>. It is not shown again.</p>
-      <VTextarea
-        :model-value="made ?? ''"
-        label="Token"
-        class="mono"
-        rows="2"
-        auto-grow
-        readonly
-        hide-details
-      />
-      <template #actions>
-        <VBtn :prepend-icon="mdiContentCopy" @click="copy()">{{ copied ? 'Copied' : 'Copy' }}</VBtn>
-        <VBtn type="submit" variant="flat">Done</VBtn>
-      </template>
-    </AppDialog>
+    <ShownOnce v-model="made" title="The token" label="Token">
+      Sent as <span class="mono">Authorization: Bearer</span>. It is not shown again.
+    </ShownOnce>
   </section>
 </template>
 

@@ -2,7 +2,9 @@ import type { OneTimeLink, PersonLine } from '#contracts/accounts'
 import type { SiteLine } from '#contracts/api'
 import type { Role } from '#contracts/roles'
 import type { Problem } from '#core/util'
+import { readSites } from '~/stores/all-sites'
 import { api, type Answer } from '~/stores/api'
+import { useSession } from '~/stores/session'
 
 /** A link that is to be handed to somebody; it is told once. */
 export interface Handed {
@@ -18,6 +20,7 @@ export interface Rights {
 
 /** The people of an organisation, and what an administrator does with them. */
 export function usePeople() {
+  const session = useSession()
   const people = shallowRef<readonly PersonLine[] | null>(null)
   /** Sites at which somebody can have a role of their own. */
   const sites = shallowRef<readonly SiteLine[]>([])
@@ -27,7 +30,7 @@ export function usePeople() {
   async function read(): Promise<void> {
     const [answer, all] = await Promise.all([
       api<readonly PersonLine[]>('GET', 'people'),
-      api<readonly SiteLine[]>('GET', 'sites'),
+      readSites(session.me?.name ?? ''),
     ])
     if (answer.ok) people.value = answer.value
     else problems.value = answer.refusal.problems

@@ -18,7 +18,7 @@ export const sites = pgTable(
     deletedAt: timestamp('deleted_at', { withTimezone: true }),
     deletedBy: text('deleted_by').notNull().default(''),
   },
-  (table) => [index('sites_organisation').on(table.organisationId, table.id)],
+  (table) => [index('sites_by_slug').on(table.organisationId, table.slug)],
 )
 
 /** What somebody may do at one site, whatever they may elsewhere. */

@@ -33,5 +33,9 @@ export const testResults = pgTable(
     /** What its sender called it: sent twice, it is kept once. */
     key: text('key'),
   },
-  (table) => [index().on(table.siteId, table.testId, table.id), unique().on(table.siteId, table.key)],
+  (table) => [
+    index().on(table.siteId, table.testId, table.id),
+    index('test_results_newest').on(table.siteId, table.id),
+    unique().on(table.siteId, table.key),
+  ],
 )

@@ -1,0 +1,4 @@
+import { route } from '#server/platform/route'
+import { listWebhooks } from '#server/services/webhooks'
+
+export default route(async () => listWebhooks())
