@@ -122,6 +122,13 @@ module.exports = {
       'server/lab/',
       'server/heavy/',
     ]),
+    layer('devices-are-answered-by-services', 'server/bootstrap/', [
+      'contracts/',
+      'core/',
+      'server/bootstrap/',
+      'server/services/',
+      'server/platform/',
+    ]),
     // What runs in threads of its own knows no database and no request.
     layer('heavy-is-pure', 'server/heavy/', ['contracts/', 'core/', 'server/heavy/']),
     layer('jobs-call-services', 'server/jobs/', [

@@ -8,6 +8,7 @@ import { line, type Plan, type DeviceId } from '#core/schema'
 import type { AcceptanceTest } from '#core/prove'
 import { MOST_PHOTO_BYTES } from './limits'
 import type { Role, SiteRoles } from './roles'
+import type { DeviceKeyState } from './bootstrap'
 import type { Standing } from './standing'
 
 // What crosses the wire between the application and its server.
@@ -208,6 +209,8 @@ export interface RosterRow {
   readonly serial: string | null
   readonly claim: Claim | null
   readonly claimedBy: string | null
+  /** Null where nothing was made for it: it shows a certificate of its maker's, or has not come yet. */
+  readonly key: DeviceKeyState | null
   /** Model that the device says it is; empty where it said nothing yet. */
   readonly saysModel: string
   /** Oldest first. */

@@ -47,6 +47,8 @@ export const AUDIT_ACTIONS = [
   'list-claimed',
   'device-released',
   'device-replaced',
+  'device-secret-made',
+  'device-revoked',
   'lab-switched',
   'exported',
   'audit-exported',

@@ -9,7 +9,7 @@ const MODULE = 'ietf-sztp-bootstrap-server'
 export const YANG_JSON = 'application/yang-data+json'
 export const RPC_PATH = `/restconf/operations/${MODULE}:`
 
-/** Our own: what a DHCP server tells the controller of a lease. */
+/** Our own: what a DHCP server of a site tells of a lease. */
 export const leaseNoticeSchema = z.strictObject({
   serial: line(40, 1),
   model: line(80),
@@ -44,7 +44,22 @@ export interface BootstrappingData {
     readonly 'reporting-level': 'minimal' | 'verbose'
     /** Base64 of the CMS structure that holds the conveyed information. */
     readonly 'conveyed-information': string
+    /** Base64 of CMS structures, where the information is signed: by whom, and who says that the device is theirs. */
+    readonly 'owner-certificate'?: string
+    readonly 'ownership-voucher'?: string
   }
+}
+
+/** How a claimed device shows that it is the one, where it has no certificate of its maker's. */
+export type DeviceKeyState = 'secret-made' | 'secret-expired' | 'bound' | 'revoked'
+
+/** What is printed for a device; told this once. */
+export interface OneTimeSecret {
+  readonly serial: string
+  readonly secret: string
+  readonly expiresAt: string
+  /** SHA-256 of the owner's certificate, by which the device knows that it speaks with us. */
+  readonly fingerprint: string
 }
 
 /** Onboarding information, RFC 8572 section 6.2. `configuration` is base64. */

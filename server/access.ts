@@ -2,10 +2,10 @@ import { EDITORS, HANDS, ROLES, type Role } from '#contracts/roles'
 
 // Who may call what: the one place. A route that is not listed here is refused.
 // Roles are those at the site, where a route is about one. `signed-in`: whatever their role;
-// `operator`: who adds organisations; `open`: without a session; `device`: a device's own authentication, checked by
-// its handler.
+// `operator`: who adds organisations; `open`: without a session.
+// Devices ask elsewhere: `server/bootstrap`.
 
-export type Access = readonly Role[] | 'signed-in' | 'operator' | 'open' | 'device'
+export type Access = readonly Role[] | 'signed-in' | 'operator' | 'open'
 
 const ADMINISTRATOR: readonly Role[] = ['administrator']
 
@@ -88,6 +88,9 @@ export const ACCESS: Readonly<Record<string, Access>> = {
   'POST /api/sites/:site/claims': HANDS,
   'DELETE /api/sites/:site/claims/:serial': HANDS,
   'POST /api/sites/:site/claims/:serial/replace': HANDS,
+  'POST /api/sites/:site/claims/:serial/secret': HANDS,
+  'DELETE /api/sites/:site/claims/:serial/secret': HANDS,
+  'POST /api/sites/:site/leases': HANDS,
   'POST /api/sites/:site/claim-list': HANDS,
   'GET /api/sites/:site/lab': HANDS,
   'POST /api/sites/:site/lab/shelf': HANDS,
@@ -118,8 +121,6 @@ export const ACCESS: Readonly<Record<string, Access>> = {
   'GET /api/sites/:site/runs/:run': ROLES,
   'DELETE /api/sites/:site/runs/:run': HANDS,
   'GET /api/sites/:site/export/:file': ROLES,
-  'POST /restconf/operations/:rpc': 'device',
-  'POST /telemetry/lease': 'device',
 }
 
 const ROUTES = Object.entries(ACCESS).map(([key, access]) => {
@@ -140,7 +141,7 @@ export const isNeededElsewhere = (method: string, path: string): boolean =>
   ALSO_ELSEWHERE.includes(routeFor(method, path)?.key ?? '')
 
 /** What a token is never taken for: secrets, what ends a site or gives it away, and the lab's toys. */
-const NOT_BY_TOKEN = /\/(keys|passphrases|delete|transfer|copy|template|lab)(\/|$)/
+const NOT_BY_TOKEN = /\/(keys|passphrases|secret|delete|transfer|copy|template|lab)(\/|$)/
 
 /** Whether a program may ask it: about sites, and never about people, accounts or secrets. */
 export const isForTokens = (method: string, path: string): boolean =>

@@ -96,6 +96,8 @@ export const AUDITED: Readonly<Record<string, Audited>> = {
   [`POST ${SITE}/claims/:serial/replace`]: does('device-replaced', (asked) =>
     words(asked.params['serial'], asked.told['serial']),
   ),
+  [`POST ${SITE}/claims/:serial/secret`]: does('device-secret-made', param('serial')),
+  [`DELETE ${SITE}/claims/:serial/secret`]: does('device-revoked', param('serial')),
   [`POST ${SITE}/lab/power`]: does('lab-switched', told('serial', 'action')),
   [`GET ${SITE}/export/:file`]: does('exported', param('file')),
   'GET /api/audit/export': does('audit-exported'),

@@ -238,6 +238,7 @@ const REASONS: Readonly<Record<string, (v: Values) => string>> = {
   'too-heavy': () =>
     'it took the server longer than it may; try again when less is going on, or make the plan smaller',
   'too-many-tokens': (values) => `an account has at most ${values['most']} API tokens: end one first`,
+  'not-claimed-here': (values) => `${values['text']} is claimed elsewhere: what becomes of it is told there`,
   'no-such-webhook': () => 'that webhook was removed already',
   'too-many-webhooks': (values) => `an organisation has at most ${values['most']} webhooks: remove one first`,
   'webhook-not-a-url': (values) =>

@@ -4,9 +4,11 @@ import { changeLabDevice, faultOf, labDeviceWith, switchOffStarting, type LabRow
 import { database, type Queries } from '#server/platform/database'
 import { describeError, log } from '#server/platform/log'
 import { tell } from '#server/platform/news'
+import { Refused } from '#server/platform/route'
 import { settings } from '#server/platform/settings'
 import { currentPlan } from '#server/services/plans'
-import { ask, report, tellLease } from './stand-in'
+import { leaseNoticed } from '#server/services/bootstrap'
+import { ask, report } from './stand-in'
 
 // The lab's shelf comes to life: what happens to a stand-in from its power button to a quiet light.
 
@@ -109,12 +111,18 @@ async function bootstrap(life: Life): Promise<boolean> {
   return true
 }
 
+/** A box that another site has claimed is heard of by that site alone. */
+function unlessForeign(error: unknown): void {
+  if (!(error instanceof Refused)) throw error
+}
+
 async function live(device: LabRow, life: Life): Promise<void> {
   await life.show('starting')
   await life.wait(modelNamed(device.model)?.bootS ?? 60)
   const met = await meetNetwork(device, life.slug)
   if (met.kind !== 'lease') return life.show(met.kind === 'not-plugged' ? 'no-link' : 'no-address', 'on')
-  await tellLease(device.serial, device.model, met.address)
+  const { serial, model } = device
+  await leaseNoticed(life.slug, { serial, model, address: met.address }).catch(unlessForeign)
   if (!device.factory) return life.show('foreign', 'on')
   if (!met.controller) return life.show('no-controller', 'on')
   await life.show('looking')

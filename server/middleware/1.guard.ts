@@ -83,7 +83,8 @@ function whyNot(method: string, path: string, access: Access, visitor: Visitor) 
 
 export default defineEventHandler(async (event) => {
   const path = event.path.split('?')[0] ?? ''
-  if (!/^\/(api|restconf|telemetry)\//.test(path)) return
+  // Of devices' questions there are none here, so that they get no page for an answer.
+  if (!/^\/(api|restconf)\//.test(path)) return
   const refuse = (status: number, code: string) => {
     setResponseStatus(event, status)
     return { problems: [problem(code, '')] }
@@ -92,7 +93,6 @@ export default defineEventHandler(async (event) => {
   if (!isPrintableUrl(event.path)) return refuse(400, 'not-printable')
   const access = accessFor(event.method, path)
   if (access === undefined) return refuse(404, 'no-such-route')
-  if (access === 'device') return
   const authorization = getRequestHeader(event, 'authorization')
   const elsewhere = whereElse(event, authorization)
   if (elsewhere) return refuse(...elsewhere)

@@ -11,20 +11,12 @@ import { settings } from './settings'
 
 // Keys for one purpose each, derived from the server's key (HKDF, RFC 5869): who learns one learns no other.
 
-type Purpose = 'device birth secret' | 'audit chain' | 'known device' | 'sealed secrets' | 'key id'
+type Purpose = 'audit chain' | 'known device' | 'sealed secrets' | 'key id'
 const derived = (purpose: Purpose, serverKey: string): Buffer =>
   Buffer.from(hkdfSync('sha256', serverKey, 'able-mast', purpose, 32))
 const keyFor = (purpose: Purpose): Buffer => derived(purpose, settings().serverKey)
 /** Newest first. */
 const allKeys = (): readonly string[] => [settings().serverKey, ...settings().olderKeys]
-
-/**
- * The secret a stand-in device was born with.
- * It takes the place of a maker's certificate (RFC 8572 section 5.3),
- * which needs TLS: only who holds the server's key can speak for a serial number.
- */
-export const birthSecret = (serial: string): string =>
-  createHmac('sha256', keyFor('device birth secret')).update(serial).digest('hex')
 
 const linkHash = (serverKey: string, before: string, text: string): string =>
   createHmac('sha256', derived('audit chain', serverKey)).update(`${before}\n${text}`).digest('hex')
@@ -59,15 +51,6 @@ export function sameText(first: string, second: string): boolean {
   const x = Buffer.from(first)
   const y = Buffer.from(second)
   return x.length === y.length && timingSafeEqual(x, y)
-}
-
-/** Serial number a device proves with HTTP basic authentication (RFC 7617); null where it does not. */
-export function serialFromBasic(header: string | undefined): string | null {
-  const match = /^Basic ([A-Za-z0-9+/=]+)$/.exec(header ?? '')
-  const [serial = '', secret = ''] = Buffer.from(match?.[1] ?? '', 'base64')
-    .toString('utf8')
-    .split(':')
-  return serial !== '' && sameText(secret, birthSecret(serial)) ? serial : null
 }
 
 /** What is sealed begins so, and names the key that it was sealed under. */

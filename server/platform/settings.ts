@@ -28,6 +28,10 @@ export interface Settings {
   readonly demo: boolean
   /** The first administrator, from the environment or a file; null where they choose for themselves. */
   readonly first: { readonly name: string; readonly password: string; readonly organisation: string } | null
+  /** Where devices ask for what they are to be; null where only the lab's do, on this machine. */
+  readonly bootstrapPort: number | null
+  /** File with certificates of makers whose devices are taken for who they say they are; empty for none. */
+  readonly deviceMakers: string
   /** Hosts that messages to programs may go to, though they are not public. */
   readonly webhookHosts: readonly string[]
   /** Null where there is no single sign-on. */
@@ -121,6 +125,8 @@ export function settings(): Settings {
       `http://127.0.0.1:${process.env['NITRO_PORT'] ?? process.env['PORT'] ?? '3000'}`,
     publicUrl: publicUrl(),
     trustedProxies: listFrom('MAST_TRUST_PROXY'),
+    bootstrapPort: process.env['MAST_BOOTSTRAP_PORT'] ? numberFrom('MAST_BOOTSTRAP_PORT', 0) : null,
+    deviceMakers: process.env['MAST_DEVICE_MAKERS'] ?? '',
     webhookHosts: listFrom('MAST_WEBHOOK_HOSTS'),
     demo: process.env['MAST_DEMO'] === '1',
     first: first(),

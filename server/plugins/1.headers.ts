@@ -39,7 +39,7 @@ export default defineNitroPlugin((nitro) => {
   })
   nitro.hooks.hook('request', (event) => {
     // What is said to one person is nobody else's, and no page of its own.
-    if (/^\/(api|restconf|telemetry)\//.test(event.path))
+    if (/^\/api\//.test(event.path))
       setResponseHeaders(event, {
         'cache-control': 'no-store',
         'content-security-policy': "default-src 'none'; frame-ancestors 'none'",

@@ -3,6 +3,7 @@ import { dirname, join } from 'node:path'
 import { sql } from 'drizzle-orm'
 import { migrate } from 'drizzle-orm/postgres-js/migrator'
 import { loadDemo } from '#server/demo/load'
+import { closeListener, openListener } from '#server/bootstrap/listener'
 import { settleLab, stopLab } from '#server/lab/stand-ins'
 import { asOwner, closeDatabase, type Database } from '#server/platform/database'
 import { asServer } from '#server/platform/scope'
@@ -11,7 +12,7 @@ import { closeQueue } from '#server/platform/queue'
 import { startUpkeep } from '#server/jobs/upkeep'
 import { startWebhooks } from '#server/jobs/webhooks'
 import { startJobs } from '#server/jobs/what-if'
-import { describeError } from '#server/platform/log'
+import { describeError, log } from '#server/platform/log'
 import { readiness } from '#server/platform/readiness'
 import { Refused } from '#server/platform/route'
 import { settings } from '#server/platform/settings'
@@ -102,6 +103,15 @@ function giveUp(error: unknown): never {
   process.exit(3)
 }
 
+/** Devices are not answered where their port is taken; people are, all the same. */
+async function startListener(): Promise<void> {
+  try {
+    await openListener()
+  } catch (error) {
+    log.error({ error: describeError(error) }, 'devices cannot reach the bootstrap server')
+  }
+}
+
 /** A page that was asked for while the server starts waits so long for it; then it is told. */
 const PATIENCE_MS = 3000
 
@@ -114,6 +124,7 @@ export default defineNitroPlugin((nitro) => {
     }
     readiness.isReady = true
     void startJobs()
+    void startListener()
     startUpkeep()
     startWebhooks()
   })
@@ -122,6 +133,7 @@ export default defineNitroPlugin((nitro) => {
   })
   nitro.hooks.hook('close', async () => {
     stopLab()
+    await closeListener()
     await closeQueue()
     await closeHeavy()
     await closeStreams()

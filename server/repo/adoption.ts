@@ -2,7 +2,15 @@ import type { DeviceId } from '#core/schema'
 import { and, asc, count, desc, eq, exists, gte, inArray, max, ne, notExists, or, sql } from 'drizzle-orm'
 import type { AdoptionEvent } from '#core/adopt'
 import type { SerialKind } from '#core/queries'
-import { adoptionEvents, claims, labDevices, organisations, pastClaims, sites } from '#server/db/schema'
+import {
+  adoptionEvents,
+  claims,
+  deviceKeys,
+  labDevices,
+  organisations,
+  pastClaims,
+  sites,
+} from '#server/db/schema'
 import type { Queries } from '#server/platform/database'
 
 export async function claimsOf(queries: Queries, siteId: number) {
@@ -85,6 +93,8 @@ export async function rosterMark(queries: Queries): Promise<string> {
       newest: max(claims.id),
       released: sql<number>`(select max(id) from ${pastClaims})`,
       heard: sql<number>`(select max(id) from ${adoptionEvents})`,
+      keys: sql<string>`(select concat_ws(' ', count(*), max(expires_at), max(bound_at), max(revoked_at))
+        from ${deviceKeys})`,
     })
     .from(claims)
   return Object.values(claimed ?? {}).join(' ')

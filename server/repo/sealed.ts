@@ -1,5 +1,5 @@
 import { and, eq, not, sql, type AnyColumn } from 'drizzle-orm'
-import { authenticators, passphrases, tunnelKeys, webhooks } from '#server/db/schema'
+import { authenticators, authorities, passphrases, tunnelKeys, webhooks } from '#server/db/schema'
 import type { Queries } from '#server/platform/database'
 
 // Whatever is sealed, in whichever table.
@@ -43,6 +43,10 @@ export async function sealAnew(
   for (const row of await queries.select().from(webhooks).where(isOther(webhooks.sealed, mark)))
     await each(row.sealed, (sealed) =>
       queries.update(webhooks).set({ sealed }).where(eq(webhooks.id, row.id)),
+    )
+  for (const row of await queries.select().from(authorities).where(isOther(authorities.sealed, mark)))
+    await each(row.sealed, (sealed) =>
+      queries.update(authorities).set({ sealed }).where(eq(authorities.purpose, row.purpose)),
     )
   return left
 }

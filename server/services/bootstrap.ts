@@ -6,7 +6,9 @@ import type { Onboarding } from '#contracts/bootstrap'
 import * as repo from '#server/repo/adoption'
 import { now } from '#server/platform/clock'
 import { database } from '#server/platform/database'
-import { currentPlan } from './plans'
+import { refused } from '#server/platform/route'
+import { asServer } from '#server/platform/scope'
+import { currentPlan, siteOf } from './plans'
 import { hearOf } from './roster'
 
 export type Answer =
@@ -21,14 +23,11 @@ export async function bootstrappingData(serial: string, model: string, firmware:
   const db = database()
   const holder = await repo.claimOfSerial(db, serial)
   const claim = holder && { serialKind: holder.claim.kind, claimedAtMs: holder.claim.claimedAt.getTime() }
-  const known = modelNamed(model)
   const plan = holder && (await currentPlan(holder.slug)).plan
-  const judged = judgeRequest(
-    claim,
-    { model, firmware },
-    plannedModel(plan, holder?.claim.deviceId),
-    known?.minFirmware ?? '0',
-  )
+  const planned = plannedModel(plan, holder?.claim.deviceId)
+  // A device that does not say what it is, is held to what is planned.
+  const known = modelNamed(planned === '' ? model : planned)
+  const judged = judgeRequest(claim, { model, firmware }, planned, known?.minFirmware ?? '0')
   await hearOf(db, serial, model, { kind: 'asked', atMs: now().getTime(), firmware })
   if (judged !== 'give' || !holder || !plan) {
     const reason = judged === 'give' ? 'unclaimed' : judged
@@ -53,6 +52,19 @@ export async function progressReported(serial: string, type: ProgressType, messa
   await hearOf(database(), serial, '', { kind: 'progress', atMs: now().getTime(), type, message })
 }
 
-export async function leaseNoticed(serial: string, model: string, address: string): Promise<void> {
-  await hearOf(database(), serial, model, { kind: 'lease', atMs: now().getTime(), address })
+export interface Lease {
+  readonly serial: string
+  readonly model: string
+  readonly address: string
+}
+
+/** Keeps what a site's DHCP server told of a device: of one that is claimed there, or nowhere. */
+export async function leaseNoticed(slug: string, { serial, model, address }: Lease): Promise<void> {
+  await siteOf(database(), slug)
+  // Who has claimed it is for the server to know: it may be somebody of another organisation.
+  await asServer(async () => {
+    const holder = await repo.claimOfSerial(database(), serial)
+    if (holder && holder.slug !== slug) throw refused(409, 'not-claimed-here', 'serial', { text: serial })
+    await hearOf(database(), serial, model, { kind: 'lease', atMs: now().getTime(), address })
+  })
 }

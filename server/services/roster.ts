@@ -13,6 +13,7 @@ import { tell } from '#server/platform/news'
 import { Refused, refused } from '#server/platform/route'
 import { asServer } from '#server/platform/scope'
 import { settings } from '#server/platform/settings'
+import { keyStatesAt } from './device-keys'
 import { currentPlan, siteAndPlan, siteOf } from './plans'
 import { tellPrograms } from './webhooks'
 
@@ -51,7 +52,8 @@ export async function rosterOf(slug: string): Promise<Roster> {
 
 async function whoIsWhere(siteId: number, plan: Plan): Promise<Pick<Roster, 'rows' | 'strangers'>> {
   const db = database()
-  const [claims, past, claimed, unclaimed] = await Promise.all([
+  const [keys, claims, past, claimed, unclaimed] = await Promise.all([
+    keyStatesAt(siteId),
     repo.claimsOf(db, siteId),
     repo.pastClaimsOf(db, siteId),
     repo.eventsOfSite(db, siteId),
@@ -62,7 +64,16 @@ async function whoIsWhere(siteId: number, plan: Plan): Promise<Pick<Roster, 'row
     const before = past.filter((claim) => claim.deviceId === deviceId).map(pastClaim)
     const claim = claims.find((other) => other.deviceId === deviceId)
     if (!claim)
-      return { deviceId, serial: null, claim: null, claimedBy: null, saysModel: '', past: before, events: [] }
+      return {
+        deviceId,
+        serial: null,
+        claim: null,
+        claimedBy: null,
+        key: null,
+        saysModel: '',
+        past: before,
+        events: [],
+      }
     const { serial, kind: serialKind, claimedAt, claimedBy } = claim
     const words = heard.get(serial)
     return {
@@ -70,6 +81,7 @@ async function whoIsWhere(siteId: number, plan: Plan): Promise<Pick<Roster, 'row
       serial,
       claim: { serialKind, claimedAtMs: claimedAt.getTime() },
       claimedBy,
+      key: keys.get(serial) ?? null,
       saysModel: words?.findLast(({ model }) => model !== '')?.model ?? '',
       past: before,
       events: eventsIn(words),

@@ -11,6 +11,7 @@ const box: RosterRow = {
   serial: 'GH-7A00-K5R0',
   claim: null,
   claimedBy: 'Rigger',
+  key: null,
   saysModel: '',
   past: [{ serial: 'GH-OLD0-0000', claimedAtMs: 0, releasedAtMs: 86_400_000, releasedBy: 'Planner' }],
   events: [],

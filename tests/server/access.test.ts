@@ -68,21 +68,6 @@ describe('every route', () => {
     else expect([reply.status, codesOf(reply)]).toEqual([403, ['other-role']])
   })
 
-  it.each(ROUTES.filter((r) => r.access === 'device'))(
-    '$key needs a device that proves itself',
-    async ({ method, path }) => {
-      for (const authorization of [
-        '',
-        'Basic !!!',
-        `Basic ${Buffer.from('GH-7A05-K5RZ:guess').toString('base64')}`,
-      ]) {
-        expect(
-          (await clients.planner(method, path, {}, authorization === '' ? {} : { authorization })).status,
-        ).toBe(401)
-      }
-    },
-  )
-
   it('that is not listed is refused, whoever asks', async () => {
     for (const [method, path] of [
       ['GET', '/api/persons'],
@@ -117,7 +102,7 @@ describe('writes', () => {
     ['without a scheme', (host: string) => host],
   ])('with an origin %s are refused on every route', async (_, originOf) => {
     const origin = originOf(new URL(app.url).host)
-    for (const { key, method, path } of ROUTES.filter((r) => r.method !== 'GET' && r.access !== 'device')) {
+    for (const { key, method, path } of ROUTES.filter((r) => r.method !== 'GET')) {
       const reply = await clients.administrator(method, path, body(method), { origin })
       expect([key, reply.status, codesOf(reply)]).toEqual([key, 403, ['other-origin']])
     }

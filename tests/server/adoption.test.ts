@@ -1,11 +1,9 @@
-import * as asn1 from 'asn1js'
-import { createHmac, hkdfSync } from 'node:crypto'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import type { LabDevice, Roster } from '#contracts/api'
 import { adoptionState } from '#core/adopt'
 import { firstPlan, type SiteWishes } from '#core/edit'
 import { makeSerial } from '#core/queries'
-import { client, codesOf, eventually, SERVER_KEY, signedIn, startApp, type App, type Client } from './harness'
+import { client, codesOf, eventually, signedIn, startApp, type App, type Client } from './harness'
 
 const OFFICE: SiteWishes = {
   name: 'Own lab',
@@ -227,128 +225,6 @@ describe('claims', () => {
     expect((await list(`serial,device\n${fresh},Boathouse AP`)).status).toBe(200)
     expect(await stateOf('boat-ap')).toBe('claimed')
     await release(fresh)
-  })
-})
-
-describe('the bootstrap server', () => {
-  // The stand-in for a maker's certificate: made here a second time, from what it is said to be.
-  const secret = (serial: string) =>
-    createHmac('sha256', Buffer.from(hkdfSync('sha256', SERVER_KEY, 'able-mast', 'device birth secret', 32)))
-      .update(serial)
-      .digest('hex')
-  const serial = makeSerial('GH', 'WIRE001')
-  const rpc = (name: string, input: object, as = serial) =>
-    client(app)(
-      'POST',
-      `/restconf/operations/ietf-sztp-bootstrap-server:${name}`,
-      { 'ietf-sztp-bootstrap-server:input': input },
-      {
-        'content-type': 'application/yang-data+json',
-        authorization: `Basic ${Buffer.from(`${as}:${secret(as)}`).toString('base64')}`,
-        origin: '',
-      },
-    )
-  const tagOf = (reply: { body: unknown }) =>
-    (reply.body as { 'ietf-restconf:errors': { error: { 'error-tag': string; 'error-type': string }[] } })[
-      'ietf-restconf:errors'
-    ].error[0]
-
-  it('gives a claimed device its onboarding information in a CMS structure', async () => {
-    await claim(serial, 'boat-ap')
-    const reply = await rpc('get-bootstrapping-data', {
-      'hw-model': 'A2X',
-      'os-name': 'mast-os',
-      'os-version': '5.2.0',
-    })
-    expect([reply.status, reply.headers.get('content-type')]).toEqual([200, 'application/yang-data+json'])
-    const output = (
-      reply.body as {
-        'ietf-sztp-bootstrap-server:output': { 'reporting-level': string; 'conveyed-information': string }
-      }
-    )['ietf-sztp-bootstrap-server:output']
-    expect(output['reporting-level']).toBe('verbose')
-    // RFC 5652 section 3:
-    // ContentInfo is SEQUENCE { contentType, [0] EXPLICIT content }.
-    // RFC 8572 section 3.1 names the type.
-    const der = Uint8Array.from(Buffer.from(output['conveyed-information'], 'base64'))
-    const { result } = asn1.fromBER(der.buffer)
-    expect(
-      asn1.compareSchema(
-        result,
-        result,
-        new asn1.Sequence({
-          value: [
-            new asn1.ObjectIdentifier({ name: 'type' }),
-            new asn1.Constructed({
-              idBlock: { tagClass: 3, tagNumber: 0 },
-              value: [new asn1.OctetString({ name: 'content' })],
-            }),
-          ],
-        }),
-      ).verified,
-    ).toBe(true)
-    const [type, wrapper] = (result as asn1.Sequence).valueBlock.value as [
-      asn1.ObjectIdentifier,
-      asn1.Constructed,
-    ]
-    expect(type.valueBlock.toString()).toBe('1.2.840.113549.1.9.16.1.43')
-    const inner = wrapper.valueBlock.value[0] as asn1.OctetString
-    const information = (
-      JSON.parse(new TextDecoder().decode(inner.getValue())) as {
-        'ietf-sztp-conveyed-info:onboarding-information': {
-          'configuration-handling': string
-          configuration: string
-        }
-      }
-    )['ietf-sztp-conveyed-info:onboarding-information']
-    expect(Object.keys(information)).toEqual(['configuration-handling', 'configuration'])
-    expect(JSON.parse(Buffer.from(information.configuration, 'base64').toString('utf8'))).toMatchObject({
-      'ietf-system:system': { hostname: 'boat-ap' },
-    })
-  })
-
-  it('answers 204 to a report, keeps it, and refuses what is not in the module', async () => {
-    expect(
-      await rpc('report-progress', { 'progress-type': 'config-warning', message: 'fan is loud' }),
-    ).toMatchObject({ status: 204, text: '' })
-    const row = (await roster()).rows.find((r) => r.deviceId === 'boat-ap')
-    expect(row?.events.at(-1)).toMatchObject({
-      kind: 'progress',
-      type: 'config-warning',
-      message: 'fan is loud',
-    })
-    const bad = await rpc('report-progress', { 'progress-type': 'nearly-there' })
-    expect([bad.status, tagOf(bad)?.['error-tag'], tagOf(bad)?.['error-type']]).toEqual([
-      400,
-      'invalid-value',
-      'application',
-    ])
-    expect((await rpc('reboot', {})).status).toBe(404)
-  })
-
-  it('has no data for a device nobody claimed, and refuses firmware that is too old', async () => {
-    const stranger = await rpc(
-      'get-bootstrapping-data',
-      { 'hw-model': 'A2X', 'os-version': '5.2.0' },
-      makeSerial('GH', 'WIRE002'),
-    )
-    expect([stranger.status, tagOf(stranger)?.['error-tag']]).toEqual([409, 'data-missing'])
-    const old = await rpc('get-bootstrapping-data', { 'hw-model': 'A2X', 'os-version': '4.9.9' })
-    expect([old.status, tagOf(old)?.['error-tag']]).toEqual([409, 'operation-failed'])
-  })
-
-  it('does not take one device for another, nor a body that is too large', async () => {
-    const forged = await client(app)(
-      'POST',
-      '/restconf/operations/ietf-sztp-bootstrap-server:report-progress',
-      {},
-      { authorization: `Basic ${Buffer.from(`${serial}:${secret('GH-0000-0000')}`).toString('base64')}` },
-    )
-    expect(forged.status).toBe(401)
-    expect(
-      (await rpc('report-progress', { 'progress-type': 'informational', message: 'x'.repeat(20_000) }))
-        .status,
-    ).toBe(413)
   })
 })
 

@@ -46,6 +46,8 @@ export const ACTION_WORDS: Readonly<Record<AuditAction, string>> = {
   'list-claimed': 'claimed devices by a list',
   'device-released': 'released a device',
   'device-replaced': 'replaced a device',
+  'device-secret-made': 'made a one-time secret for a device',
+  'device-revoked': 'revoked the key of a device',
   'lab-switched': 'switched a device in the lab',
   exported: 'exported a file',
   'audit-exported': 'exported the audit',

@@ -1,11 +1,13 @@
 <script setup lang="ts">
 import type { DeviceId } from '#core/schema'
 import type { RosterRow } from '#contracts/api'
+import DeviceKey from './DeviceKey.vue'
 import ReplaceDevice from './ReplaceDevice.vue'
 import StrangerRow from './StrangerRow.vue'
 import ClaimDevices from './ClaimDevices.vue'
 import LabShelf from './LabShelf.vue'
 import { useRosterEntries } from './roster-entries'
+import { keyWords } from './words'
 import StatusFlag from '~/ui/StatusFlag.vue'
 import ProgressSteps from '~/ui/ProgressSteps.vue'
 import { useTimestamp } from '@vueuse/core'
@@ -23,6 +25,9 @@ const opened = ref('')
 const serial = ref('')
 const device = ref('')
 const replaced = shallowRef<RosterRow | null>(null)
+const keyed = shallowRef<RosterRow | null>(null)
+const nameOf = (row: RosterRow | null): string =>
+  plan.draft?.devices.find(({ id }) => id === row?.deviceId)?.name ?? ''
 
 const { entries, isFree, deviceFor } = useRosterEntries(nowMs)
 const inSync = computed(() => entries.value.filter((e) => e.state === 'in-sync').length)
@@ -67,7 +72,8 @@ function chooseBox(number: string, deviceId: DeviceId): void {
         >
         <span role="cell" class="small"
           ><span class="mono">{{ e.row.serial ?? (e.waiting || 'none') }}</span
-          ><template v-if="e.waiting && !e.row.serial"><br />not sent yet</template></span
+          ><template v-if="e.waiting && !e.row.serial"><br />not sent yet</template
+          ><template v-if="e.row.key"><br />{{ keyWords(e.row.key) }}</template></span
         >
         <span role="cell" class="steps"><ProgressSteps :state="e.state" :stuck="e.stuck" /></span>
         <span role="cell"
@@ -98,7 +104,9 @@ function chooseBox(number: string, deviceId: DeviceId): void {
               Replace or release<span class="sr"> {{ e.name }}</span>
             </VBtn>
             <VBtn v-else variant="text" @click="site.release(e.row.serial)">
-              Release<span class="sr"> {{ e.name }}</span>
+              Release<span class="sr"> {{ e.name }}</span> </VBtn
+            ><VBtn variant="text" @click="keyed = e.row">
+              Key<span class="sr"> of {{ e.name }}</span>
             </VBtn></template
           >
         </span>
@@ -135,10 +143,8 @@ function chooseBox(number: string, deviceId: DeviceId): void {
         />
       </div>
     </template>
-    <ReplaceDevice
-      v-model="replaced"
-      :name="plan.draft.devices.find((d) => d.id === replaced?.deviceId)?.name ?? ''"
-    />
+    <ReplaceDevice v-model="replaced" :name="nameOf(replaced)" />
+    <DeviceKey v-model="keyed" :name="nameOf(keyed)" />
     <template v-if="session.works">
       <div class="gap"><ClaimDevices v-model:serial="serial" v-model:device="device" /></div>
       <div class="gap"><LabShelf @serial="chooseBox" /></div>
