@@ -30,7 +30,10 @@ export const personChangeSchema = z.strictObject({
   isDisabled: z.boolean().optional(),
   isOperator: z.boolean().optional(),
 })
-export const organisationSchema = z.strictObject({ name: organisationName })
+export const organisationSchema = z.strictObject({
+  name: organisationName.optional(),
+  needsFactor: z.boolean().optional(),
+})
 /** An organisation, and who administers it first. */
 export const newOrganisationSchema = z.strictObject({ name: organisationName, administrator: personName })
 export const transferSchema = z.strictObject({ code: line(100, 1) })

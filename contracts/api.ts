@@ -141,6 +141,9 @@ export interface Me {
   readonly isOperator: boolean
   /** Whether they have one, beside single sign-on. */
   readonly hasPassword: boolean
+  /** Whether the organisation asks everybody for a second factor, and whether they have one. */
+  readonly needsFactor: boolean
+  readonly hasFactor: boolean
 }
 
 /** A plan that was kept for sites to come. */

@@ -26,6 +26,7 @@ export const AUDIT_ACTIONS = [
   'organisation-added',
   'organisation-removed',
   'organisation-renamed',
+  'organisation-changed',
   'webhook-added',
   'webhook-changed',
   'webhook-removed',

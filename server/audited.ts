@@ -70,7 +70,9 @@ export const AUDITED: Readonly<Record<string, Audited>> = {
   'POST /api/people/:person/link': does('link-made', answered('name')),
   'POST /api/organisations': does('organisation-added', told('name', 'administrator')),
   'DELETE /api/organisations/:organisation': does('organisation-removed', answered('name')),
-  'PATCH /api/organisation': does('organisation-renamed', told('name')),
+  'PATCH /api/organisation': does('organisation-changed', ({ told: { name, needsFactor } }) =>
+    words(name, needsFactor === undefined ? '' : `second factor ${needsFactor ? 'a must' : 'as one likes'}`),
+  ),
   [`POST ${SITE}/transfer`]: does('site-offered'),
   'POST /api/transfers': does('site-taken', answered('slug')),
   'POST /api/webhooks': does('webhook-added', told('url')),

@@ -1,10 +1,13 @@
 import { z } from 'zod'
-import * as told from '#contracts/api'
+import * as api from '#contracts/api'
+import { leaseNoticeSchema } from '#contracts/bootstrap'
 import { SITES_PAGE } from '#contracts/limits'
 import { PLAN_VERSION } from '#core/format'
 import { ACCESS, isForTokens } from '#server/access'
 
 // What programs may ask, as OpenAPI 3.1: from the list of routes and from the schemas by which bodies are checked.
+
+const told = { ...api, leaseNoticeSchema }
 
 /** What each body is checked by; routes that are not listed take none. */
 export const BODIES: Readonly<Record<string, keyof typeof told>> = {
@@ -22,6 +25,7 @@ export const BODIES: Readonly<Record<string, keyof typeof told>> = {
   'POST /api/sites/:site/proof/ask-lab': 'askLabSchema',
   'POST /api/sites/:site/proof/results': 'recordResultSchema',
   'POST /api/sites/:site/runs': 'startRunSchema',
+  'POST /api/sites/:site/leases': 'leaseNoticeSchema',
 }
 
 const jsonOf = (schema: object) => ({ content: { 'application/json': { schema } } })

@@ -9,4 +9,6 @@ export default defineNuxtRouteMiddleware(async (to) => {
   if (!session.me && to.path !== '/sign-in')
     return navigateTo({ path: '/sign-in', query: to.path === '/' ? {} : { to: to.fullPath } })
   if (session.me && to.path === '/sign-in') return navigateTo('/')
+  if (session.me?.needsFactor && !session.me.hasFactor && to.path !== '/account')
+    return navigateTo('/account')
 })

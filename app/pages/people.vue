@@ -6,7 +6,7 @@ import HomeFrame from '~/shell/HomeFrame.vue'
 import InviteDialog from '~/features/people/InviteDialog.vue'
 import LinkDialog from '~/features/people/LinkDialog.vue'
 import RemovePersonDialog from '~/features/people/RemovePersonDialog.vue'
-import RenameOrganisation from '~/features/organisations/RenameOrganisation.vue'
+import OrganisationDialog from '~/features/organisations/OrganisationDialog.vue'
 import SiteRolesDialog from '~/features/people/SiteRolesDialog.vue'
 import { usePeople } from '~/features/people/people'
 import { clearWords, sitesWords, stateWords } from '~/features/people/words'
@@ -60,7 +60,7 @@ const isMe = ({ name }: Row) => name === session.me?.name
     <header>
       <h1>People</h1>
       <span class="tools">
-        <RenameOrganisation />
+        <OrganisationDialog />
         <VBtn variant="flat" :prepend-icon="mdiAccountPlusOutline" @click="isInviting = true"
           >Add a person</VBtn
         >

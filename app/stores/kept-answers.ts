@@ -32,7 +32,14 @@ export async function readOrRemember<T>(person: string, path: string): Promise<R
   return kept === undefined ? answer : { ok: true, value: kept, isKept: true }
 }
 
-const NO_MORE = { organisation: '', siteRoles: {}, isOperator: false, hasPassword: true }
+const NO_MORE = {
+  organisation: '',
+  siteRoles: {},
+  isOperator: false,
+  hasPassword: true,
+  needsFactor: false,
+  hasFactor: false,
+}
 
 /** Who is signed in; the one of before where nobody answers. */
 export async function readMe(): Promise<Me | null> {

@@ -270,6 +270,8 @@ const REASONS: Readonly<Record<string, (v: Values) => string>> = {
   'password-needed': () => 'you have no password yet, and no other way in: choose one first',
   'link-needs-password': () => 'by this link a password is chosen',
   'sign-in-again': () => 'you signed in more than ten minutes ago: sign out and in again, then repeat it',
+  'factor-needed': () => 'your organisation asks for a second factor: set one up under Your account first',
+  'own-factor-first': () => 'you have none yourself: set one up under Your account first',
   'no-second-factor': () => 'recovery codes belong to a second factor: set one up first',
   'no-passkeys-here': () =>
     'browsers use passkeys only over https, by a name: ask whoever runs this Able Mast to set MAST_PUBLIC_URL',

@@ -61,6 +61,10 @@ async function visitorOf(event: H3Event, authorization: string | undefined): Pro
   return sessionId === undefined ? null : visitorBy(sessionId)
 }
 
+/** Whether somebody has to set a second factor up before they may ask that. */
+const isHeldUp = (path: string, { organisation, hasFactor }: Visitor): boolean =>
+  organisation.needsFactor && !hasFactor && !/^\/api\/(me|sign-out)(\/|$)/.test(path)
+
 /** Why a program may not; null where whose token it has decides. */
 function whyNotByToken(method: string, path: string, { token }: Visitor) {
   if (!token) return null
@@ -72,6 +76,7 @@ function whyNotByToken(method: string, path: string, { token }: Visitor) {
 function whyNot(method: string, path: string, access: Access, visitor: Visitor) {
   const byToken = whyNotByToken(method, path, visitor)
   if (byToken) return byToken
+  if (isHeldUp(path, visitor)) return 'factor-needed'
   if (access === 'operator') return visitor.isOperator ? null : 'operator-needed'
   if (typeof access === 'string') return null
   const slug = /^\/api\/sites\/([^/]+)\//.exec(path)?.[1]

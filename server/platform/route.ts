@@ -29,13 +29,14 @@ export interface Visitor {
   readonly personId: number
   readonly sessionId: string
   readonly name: string
-  readonly organisation: { readonly id: number; readonly name: string }
+  readonly organisation: { readonly id: number; readonly name: string; readonly needsFactor: boolean }
   /** At every site of the organisation; null for who is at single sites alone. */
   readonly role: Role | null
   /** At single sites, by slug, whatever they are elsewhere. */
   readonly siteRoles: SiteRoles
   readonly isOperator: boolean
   readonly hasPassword: boolean
+  readonly hasFactor: boolean
   /** By which a program asks as them; null for who asks themselves. */
   readonly token: { readonly name: string; readonly mayWrite: boolean } | null
 }

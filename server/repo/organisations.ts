@@ -22,8 +22,12 @@ export async function hasName(queries: Queries, name: string, but: number): Prom
   return other !== undefined
 }
 
-export async function renameOrganisation(queries: Queries, id: number, name: string): Promise<void> {
-  await queries.update(organisations).set({ name }).where(eq(organisations.id, id))
+export async function changeOrganisation(
+  queries: Queries,
+  id: number,
+  change: { readonly name: string; readonly needsFactor: boolean },
+): Promise<void> {
+  await queries.update(organisations).set(change).where(eq(organisations.id, id))
 }
 
 /** By name, with how much is in each; deleted sites count for as long as they can be restored. */

@@ -1,6 +1,15 @@
 import { and, desc, eq, gt, isNull, lt, ne, sql } from 'drizzle-orm'
 import type { SiteRoles } from '#contracts/roles'
-import { organisations, people, sessions, siteRoles, sites } from '#server/db/schema'
+import {
+  authenticators,
+  identities,
+  organisations,
+  passkeys,
+  people,
+  sessions,
+  siteRoles,
+  sites,
+} from '#server/db/schema'
 import type { Queries } from '#server/platform/database'
 
 export type Session = typeof sessions.$inferSelect
@@ -13,10 +22,16 @@ export async function addSession(queries: Queries, session: Session): Promise<vo
 const WHO = {
   personId: people.id,
   name: people.name,
-  organisation: { id: organisations.id, name: organisations.name },
+  organisation: { id: organisations.id, name: organisations.name, needsFactor: organisations.needsFactor },
   role: people.role,
   isOperator: people.isOperator,
   hasPassword: sql<boolean>`${people.passwordHash} is not null`,
+  /** By an authenticator app, a passkey, or a provider who asks for what it likes. */
+  hasFactor: sql<boolean>`(
+    exists (select from ${authenticators} where ${authenticators.personId} = ${people.id}
+      and ${authenticators.confirmedAt} is not null)
+    or exists (select from ${passkeys} where ${passkeys.personId} = ${people.id})
+    or exists (select from ${identities} where ${identities.personId} = ${people.id}))`,
   siteRoles: sql<SiteRoles>`coalesce((select json_object_agg(${sites.slug}, ${siteRoles.role}) from ${siteRoles}
     join ${sites} on ${sites.id} = ${siteRoles.siteId}
     where ${siteRoles.personId} = ${people.id} and ${sites.deletedAt} is null), '{}')`,

@@ -9,6 +9,7 @@ import { hashOfProof } from '#server/platform/secrets'
 import { tell } from '#server/platform/news'
 import * as repo from '#server/repo/devices'
 import { authority } from './authorities'
+import { siteOf } from './plans'
 
 // How a device shows that it is the one that was claimed (RFC 8572, 5.3 and 9.6).
 
@@ -54,6 +55,7 @@ export async function serialOf(
 }
 
 async function checkClaim(queries: Queries, slug: string, serial: string): Promise<void> {
+  await siteOf(queries, slug)
   if (!(await repo.isClaimedAt(queries, slug, serial))) throw refused(404, 'no-such-claim', serial)
 }
 

@@ -1,4 +1,5 @@
-import type { OrganisationLine, TransferCode } from '#contracts/accounts'
+import type { z } from 'zod'
+import type { OrganisationLine, organisationSchema, TransferCode } from '#contracts/accounts'
 import { isCounted } from '#contracts/api'
 import { now } from '#server/platform/clock'
 import { database } from '#server/platform/database'
@@ -45,15 +46,21 @@ export const removeOrganisation = (id: number, by: Visitor): Promise<{ readonly 
     }),
   )
 
-export const renameOrganisation = ({ organisation }: Visitor, name: string) =>
-  asServer(() =>
+/** Changes one's own organisation. Who asks others for a second factor has one. */
+export function changeOrganisation(
+  { organisation, hasFactor }: Visitor,
+  { name = organisation.name, needsFactor = organisation.needsFactor }: z.infer<typeof organisationSchema>,
+) {
+  if (needsFactor && !hasFactor) throw refused(409, 'own-factor-first', 'needsFactor')
+  return asServer(() =>
     database().transaction(async (tx) => {
       if (await repo.hasName(tx, name, organisation.id))
         throw refused(409, 'organisation-in-use', 'name', { text: name })
-      await repo.renameOrganisation(tx, organisation.id, name)
-      return { name }
+      await repo.changeOrganisation(tx, organisation.id, { name, needsFactor })
+      return { name, needsFactor }
     }),
   )
+}
 
 /** Makes a code by which an administrator of another organisation takes a site over; told this once. */
 export async function offerSite(slug: string): Promise<TransferCode> {

@@ -60,7 +60,8 @@ export async function visitorBy(sessionId: string): Promise<Visitor | null> {
   if (known && now().getTime() - known.atMs < KEPT_MS) return known.visitor
   const visitor = await visitorNow(sessionId)
   if (kept.size >= MOST_KEPT) kept.clear()
-  if (visitor && isHearing) kept.set(sessionId, { visitor, atMs: now().getTime() })
+  // Who has to set a second factor up goes on at once when they have.
+  if (visitor && isHearing && visitor.hasFactor) kept.set(sessionId, { visitor, atMs: now().getTime() })
   return visitor
 }
 
@@ -74,13 +75,15 @@ async function visitorNow(sessionId: string): Promise<Visitor | null> {
 }
 
 /** What a browser is told of who it is. */
-export const meOf = ({ name, organisation, role, siteRoles, isOperator, hasPassword }: Visitor): Me => ({
-  name,
+export const meOf = ({ organisation, ...visitor }: Visitor): Me => ({
+  name: visitor.name,
   organisation: organisation.name,
-  role,
-  siteRoles,
-  isOperator,
-  hasPassword,
+  role: visitor.role,
+  siteRoles: visitor.siteRoles,
+  isOperator: visitor.isOperator,
+  hasPassword: visitor.hasPassword,
+  needsFactor: organisation.needsFactor,
+  hasFactor: visitor.hasFactor,
 })
 
 /** Who somebody is by a session that was opened just now. */

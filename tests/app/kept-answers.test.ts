@@ -47,6 +47,8 @@ describe('what the server said last', () => {
       siteRoles: {},
       isOperator: false,
       hasPassword: true,
+      needsFactor: false,
+      hasFactor: true,
     })
     await forgetAnswers('Rigger')
     answers(null)
@@ -64,6 +66,8 @@ describe('who is signed in', () => {
     siteRoles: {},
     isOperator: false,
     hasPassword: true,
+    needsFactor: false,
+    hasFactor: true,
   }
   it('is remembered while nobody answers', async () => {
     answers(200, rigger)

@@ -127,6 +127,8 @@ async function started() {
     siteRoles: {},
     isOperator: false,
     hasPassword: true,
+    needsFactor: false,
+    hasFactor: true,
   }
   const store = usePlan()
   void store.open('x')
@@ -217,6 +219,8 @@ describe('after a reload', () => {
         siteRoles: {},
         isOperator: false,
         hasPassword: true,
+        needsFactor: false,
+        hasFactor: true,
       }
       const store = usePlan()
       void store.open('x')

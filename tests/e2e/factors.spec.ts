@@ -162,3 +162,67 @@ test('somebody at one site sees that alone, and edits there; an organisation is 
   await page.getByRole('button', { name: 'Remove', exact: true }).click()
   await expect(row).toHaveCount(0)
 })
+
+/** Sets up an authenticator app on the account page, by keys alone. */
+async function setUpApp(page: Page): Promise<void> {
+  await page.getByRole('button', { name: 'Set up an authenticator app' }).press('Enter')
+  await page.keyboard.type(PASSWORD)
+  await page.keyboard.press('Enter')
+  const secret = ((await page.locator('.secret').textContent()) ?? '').replaceAll(' ', '')
+  const app = URI.parse(`otpauth://totp/test?secret=${secret}`) as TOTP
+  await page.getByLabel('Code that the app shows').fill(app.generate())
+  await page.keyboard.press('Enter')
+  await page.getByRole('button', { name: 'I have kept them' }).press('Enter')
+  await expect(page.getByText('10 recovery codes left')).toBeVisible()
+}
+async function joins(page: Page, path: string): Promise<void> {
+  await page.goto(path)
+  await page.getByLabel('Password', { exact: true }).fill(PASSWORD)
+  await page.getByRole('button', { name: 'Choose it and sign in' }).click()
+}
+
+test('an organisation asks everybody for a second factor, and whoever has none sets one up first', async ({
+  page,
+  browser,
+  baseURL,
+}) => {
+  await signIn(page, 'Administrator')
+  count += 1
+  const made = await page.request.post('/api/organisations', {
+    data: { name: `Strict ${count}`, administrator: `Strict head ${count}` },
+    headers: { origin: baseURL ?? '' },
+  })
+  const { link } = (await made.json()) as { link: { path: string } }
+  await signOut(page)
+  await joins(page, link.path)
+  await page.getByRole('link', { name: 'People' }).click()
+  const settle = async () => {
+    await page.getByRole('button', { name: 'The organisation' }).press('Enter')
+    await page.getByLabel('Everybody has to have a second factor').check()
+    await page.getByLabel('Name', { exact: true }).press('Enter')
+  }
+  await settle()
+  await expect(page.getByText('you have none yourself')).toBeVisible()
+  await accessible(page, '[role="dialog"]')
+  await page.keyboard.press('Escape')
+  await page.getByRole('link', { name: 'Your account' }).click()
+  await setUpApp(page)
+  await page.getByRole('link', { name: 'People' }).click()
+  await settle()
+  await expect(page.getByRole('dialog')).toHaveCount(0)
+  await page.getByRole('button', { name: 'Add a person' }).press('Enter')
+  await page.keyboard.type(`Strict hand ${count}`)
+  await page.keyboard.press('Enter')
+  const path = new URL(await page.getByRole('textbox', { name: 'Link' }).inputValue()).href
+
+  const theirs = await (await browser.newContext()).newPage()
+  await joins(theirs, path)
+  await expect(theirs.getByText('asks everybody for a second factor: set one up to go on')).toBeVisible()
+  await accessible(theirs)
+  await theirs.getByRole('link', { name: 'Sites' }).click()
+  await expect(theirs.getByRole('heading', { name: 'Your account' })).toBeVisible()
+  await setUpApp(theirs)
+  await expect(theirs.getByText('asks everybody')).toHaveCount(0)
+  await theirs.getByRole('link', { name: 'Sites' }).click()
+  await expect(theirs.getByRole('heading', { name: 'Sites' })).toBeVisible()
+})

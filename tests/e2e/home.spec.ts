@@ -18,7 +18,7 @@ async function look(page: Page, opener: string | RegExp): Promise<void> {
 /** Pages by their link, with what they open. */
 const PAGES: readonly (readonly [link: string, openers: readonly (string | RegExp)[]])[] = [
   ['Sites', ['New site', 'Take over a site']],
-  ['People', ['Add a person', /^Sites of /, /^Remove /, 'Rename the organisation']],
+  ['People', ['Add a person', /^Sites of /, /^Remove /, 'The organisation']],
   ['Webhooks', ['Add a webhook']],
   ['Audit', []],
   ['Organisations', ['Add an organisation']],
@@ -116,4 +116,34 @@ test('a site goes to another organisation by a code', async ({ page, browser, ba
   await page.reload()
   await expect(page.getByRole('link', { name: /Gullhaven Tidal/ }).first()).toBeVisible()
   await expect(page.getByRole('link', { name: site })).toHaveCount(0)
+})
+
+test('a webhook is added by keys alone, tried, paused and removed, and a private address refused', async ({
+  page,
+}) => {
+  await signIn(page, 'Administrator')
+  await page.getByRole('link', { name: 'Webhooks' }).click()
+  await expect(page.getByText('None yet: nobody is told anything.')).toBeVisible()
+  await page.getByRole('button', { name: 'Add a webhook' }).press('Enter')
+  await page.keyboard.type('https://10.0.0.5/hook')
+  await page.keyboard.press('Enter')
+  await expect(page.getByText('that address is within a private network')).toBeVisible()
+  count += 1
+  const url = `https://hook-${count}.invalid/able-mast`
+  await page.getByLabel('URL').fill(url)
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('textbox', { name: 'Secret' })).toHaveValue(/^whsec_/)
+  await accessible(page, '[role="dialog"]')
+  await page.getByRole('button', { name: 'Done' }).press('Enter')
+  const line = page.getByLabel('Webhooks', { exact: true }).getByRole('row').filter({ hasText: url })
+  await expect(line).toContainText('nothing sent yet')
+  // A name that never is one (RFC 6761, 6.4).
+  await page.getByRole('button', { name: `Send ${url} a trial message` }).press('Enter')
+  await expect(line).toContainText('could not be reached')
+  await page.getByRole('button', { name: `Pause ${url}` }).press('Enter')
+  await expect(line).toContainText('paused')
+  await page.getByRole('button', { name: `Resume ${url}` }).press('Enter')
+  await expect(line).toContainText('sending')
+  await page.getByRole('button', { name: `Remove ${url}` }).press('Enter')
+  await expect(line).toHaveCount(0)
 })

@@ -16,6 +16,7 @@ const DIALOGS: readonly (readonly [letter: string, opener: string | RegExp])[] =
   ['s', 'From rules'],
   ['e', 'Add a model'],
   ['o', /^Replace or release /],
+  ['o', /^Key of /],
   ['p', /^Record /],
   ['m', 'Import a scan'],
   ['m', 'Import a walk'],

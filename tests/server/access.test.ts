@@ -23,23 +23,15 @@ const ROUTES = Object.entries(ACCESS).map(([key, access]) => {
     .replace(':revision', '1')
     .replace(':serial', 'GH-0000-0000')
     .replace(':file', 'site.json')
-    .replace(':rpc', 'ietf-sztp-bootstrap-server:report-progress')
   return { key, method, path, access }
 })
 const body = (method: string) => (method === 'GET' || method === 'DELETE' ? undefined : {})
 
 describe('every route', () => {
   it('that has a handler is listed, and the other way round', () => {
-    const files = ['api', 'routes'].flatMap((root) =>
-      readdirSync(`server/${root}`, { recursive: true, withFileTypes: true })
-        .filter((e) => e.isFile())
-        .map((dirent) =>
-          `${dirent.parentPath}/${dirent.name}`.replace(
-            /^server\/(api|routes)/,
-            root === 'api' ? '/api' : '',
-          ),
-        ),
-    )
+    const files = readdirSync('server/api', { recursive: true, withFileTypes: true })
+      .filter((entry) => entry.isFile())
+      .map((entry) => `${entry.parentPath}/${entry.name}`.replace(/^server/, ''))
     const handlers = files.map((file) => {
       const [, path = '', method = ''] = /^(.*?)\.(get|post|patch|delete)\.ts$/.exec(file) ?? []
       return `${method.toUpperCase()} ${path.replace(/\/index$/, '').replaceAll(/\[(\w+)\]/g, ':$1')}`

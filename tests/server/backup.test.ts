@@ -18,6 +18,7 @@ const file = join(scratch, 'all.backup')
 function mast(data: string, databaseUrl: string, args: readonly string[], passphrase = PASSPHRASE) {
   const child = spawn(process.execPath, ['mast', ...args], {
     env: {
+      MAST_AS_IT_IS: '1',
       ...process.env,
       DATABASE_URL: databaseUrl,
       MAST_DATA: join(scratch, data),

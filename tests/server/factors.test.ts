@@ -233,3 +233,49 @@ describe('a passkey', () => {
     expect(asked.body).not.toHaveProperty('allowCredentials.0')
   })
 })
+
+describe('an organisation that asks everybody for a second factor', () => {
+  const ask = (who: Client, needsFactor: boolean) => who('PATCH', '/api/organisation', { needsFactor })
+
+  it('is one whose administrator has one, and holds up who has none until they do', async () => {
+    const made = await administrator<{ link: OneTimeLink }>('POST', '/api/organisations', {
+      name: 'Strict Works',
+      administrator: 'Strict Head',
+    })
+    const token = made.body.link.path.split('#')[1]
+    const joined = await client(app)('POST', '/api/join', { token, password: PASSWORD })
+    const head = client(app, cookiesOf(joined))
+    expect(refusal(await ask(head, true))).toEqual([409, 'own-factor-first'])
+    const confirm = async (who: Client, step: number) => {
+      const { secret } = (await who<NewAuthenticator>('POST', '/api/me/totp', { password: PASSWORD })).body
+      return who('POST', '/api/me/totp/confirm', { code: codeOf(secret, step) })
+    }
+    expect((await confirm(head, stepNow())).status).toBe(200)
+    expect((await ask(head, true)).status).toBe(200)
+
+    const added = await head<{ link: OneTimeLink }>('POST', '/api/people', {
+      name: 'Strict Hand',
+      role: 'planner',
+    })
+    const link = added.body.link.path.split('#')[1]
+    const reply = await client(app)<Me>('POST', '/api/join', { token: link, password: PASSWORD })
+    expect(reply.body).toMatchObject({ needsFactor: true, hasFactor: false })
+    const hand = client(app, cookiesOf(reply))
+    for (const [method, path, body] of [
+      ['GET', '/api/sites', undefined],
+      ['GET', '/api/fleet', undefined],
+      ['POST', '/api/sites', { text: '{}' }],
+    ] as const)
+      expect(refusal(await hand(method, path, body))).toEqual([403, 'factor-needed'])
+    const wanted = { name: 'Way round', mayWrite: false, days: 7, password: PASSWORD }
+    const { token: program } = (await hand<{ token: string }>('POST', '/api/me/tokens', wanted)).body
+    const round = await client(app)('GET', '/api/sites', undefined, {
+      origin: '',
+      authorization: `Bearer ${program}`,
+    })
+    expect(refusal(round)).toEqual([403, 'factor-needed'])
+    expect((await confirm(hand, stepNow())).status).toBe(200)
+    expect((await hand('GET', '/api/sites')).status, 'at once').toBe(200)
+    expect((await hand<Me>('GET', '/api/me')).body).toMatchObject({ hasFactor: true })
+  })
+})

@@ -30,6 +30,7 @@ async function start(command: 'serve' | 'demo', databaseUrl: string, env: Record
   const port = await freePort()
   const child = spawn(process.execPath, ['mast', command], {
     env: {
+      MAST_AS_IT_IS: '1',
       ...process.env,
       DATABASE_URL: databaseUrl,
       MAST_PORT: String(port),

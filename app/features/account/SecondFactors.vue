@@ -3,6 +3,7 @@ import { mdiCellphoneKey, mdiKeyPlus } from '@mdi/js'
 import type { Factors, NewAuthenticator, PasskeyLine, RecoveryCodes } from '#contracts/factors'
 import type { Problem } from '#core/util'
 import { api } from '~/stores/api'
+import { useSession } from '~/stores/session'
 import DataTable from '~/ui/DataTable.vue'
 import type { Column } from '~/ui/columns'
 import { dateText } from '~/wording/adoption'
@@ -15,6 +16,7 @@ import RecoveryCodesDialog from './RecoveryCodesDialog.vue'
 import { canUsePasskeys, makePasskey, type CreationOptions } from './passkeys'
 
 /** What is asked beside the password: an authenticator app, passkeys, recovery codes. */
+const session = useSession()
 const factors = shallowRef<Factors | null>(null)
 const problems = shallowRef<readonly Problem[]>([])
 const begun = shallowRef<NewAuthenticator | null>(null)
@@ -24,8 +26,11 @@ const action = shallowRef<PasswordAction | null>(null)
 
 async function read(): Promise<void> {
   const answer = await api<Factors>('GET', 'me/factors')
-  if (answer.ok) factors.value = answer.value
-  else problems.value = answer.refusal.problems
+  if (!answer.ok) return void (problems.value = answer.refusal.problems)
+  factors.value = answer.value
+  const hasFactor = answer.value.authenticator || answer.value.passkeys.length > 0
+  // Single sign-on counts as one, too: what the server said of it stays.
+  if (hasFactor && session.me) session.me = { ...session.me, hasFactor }
 }
 onMounted(read)
 
@@ -104,7 +109,10 @@ const columns: readonly Column<PasskeyLine>[] = [
 <template>
   <section v-if="factors" aria-labelledby="factors">
     <h2 id="factors">Second factor</h2>
-    <p v-if="!isOn">None yet: whoever knows your password can sign in as you.</p>
+    <p v-if="session.me?.needsFactor && !session.me.hasFactor" class="wrong-words" role="status">
+      {{ session.me.organisation }} asks everybody for a second factor: set one up to go on.
+    </p>
+    <p v-else-if="!isOn">None yet: whoever knows your password can sign in as you.</p>
     <p v-else>
       Beside the password you give a code or use a passkey.
       {{ count(factors.recoveryCodes, 'recovery code') }} left for when you have neither.

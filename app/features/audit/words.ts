@@ -25,6 +25,7 @@ export const ACTION_WORDS: Readonly<Record<AuditAction, string>> = {
   'organisation-added': 'added an organisation',
   'organisation-removed': 'removed an organisation',
   'organisation-renamed': 'renamed the organisation',
+  'organisation-changed': 'changed the organisation',
   'webhook-added': 'added a webhook',
   'webhook-changed': 'paused or resumed a webhook',
   'webhook-removed': 'removed a webhook',

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { mdiKeyPlus, mdiKeyRemove } from '@mdi/js'
+import { mdiContentCopy, mdiKeyPlus, mdiKeyRemove } from '@mdi/js'
+import { useClipboard } from '@vueuse/core'
 import type { RosterRow } from '#contracts/api'
 import type { OneTimeSecret } from '#contracts/bootstrap'
 import type { Problem } from '#core/util'
@@ -19,6 +20,10 @@ const isOpen = openAbout(row)
 const made = shallowRef<OneTimeSecret | null>(null)
 const problems = shallowRef<readonly Problem[]>([])
 const busy = ref(false)
+const text = computed(() =>
+  made.value ? [made.value.serial, made.value.secret, made.value.fingerprint].join('\n') : '',
+)
+const { copy, copied } = useClipboard({ source: text, legacy: true })
 watch(row, () => {
   made.value = null
   problems.value = []
@@ -53,7 +58,7 @@ async function revoke(): Promise<void> {
   >
     <template v-if="made">
       <p>
-        Put both into the device before it starts, over its console. The secret works once, until
+        Put these into the device over its console before it starts. The secret works once, until
         <span class="mono">{{ dateText(made.expiresAt) }}</span>, and is not shown again.
       </p>
       <VTextField
@@ -79,7 +84,10 @@ async function revoke(): Promise<void> {
       Not done: {{ reasonOf(problem) }}.
     </p>
     <template #actions>
-      <VBtn v-if="made" type="submit" variant="flat">Done</VBtn>
+      <template v-if="made">
+        <VBtn :prepend-icon="mdiContentCopy" @click="copy()">{{ copied ? 'Copied' : 'Copy all three' }}</VBtn>
+        <VBtn type="submit" variant="flat">Done</VBtn>
+      </template>
       <template v-else>
         <VBtn @click="isOpen = false">Cancel</VBtn>
         <VBtn v-if="row?.key !== 'revoked'" :prepend-icon="mdiKeyRemove" :disabled="busy" @click="revoke"

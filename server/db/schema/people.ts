@@ -22,6 +22,8 @@ export const organisations = pgTable(
   {
     id: serial('id').primaryKey(),
     name: text('name').notNull(),
+    /** Who has no second factor sets one up before anything else. */
+    needsFactor: boolean('needs_factor').notNull().default(false),
     addedAt: moment('added_at').notNull().defaultNow(),
   },
   (table) => [uniqueIndex('organisations_name_any_case').on(sql`lower(${table.name})`)],

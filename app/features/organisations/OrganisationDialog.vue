@@ -6,39 +6,47 @@ import { useSession } from '~/stores/session'
 import AppDialog from '~/ui/AppDialog.vue'
 import { reasonOf } from '~/wording/problems'
 
-/** Renames one's own organisation. */
+/** Renames one's own organisation, and says whether everybody in it has to have a second factor. */
 const session = useSession()
 const open = ref(false)
 const name = ref('')
+const needsFactor = ref(false)
 const problems = shallowRef<readonly Problem[]>([])
 const field = useTemplateRef<{ focus: () => void }>('field')
 watch(field, (shown) => shown?.focus())
 watch(open, () => {
   name.value = session.me?.organisation ?? ''
+  needsFactor.value = session.me?.needsFactor ?? false
   problems.value = []
 })
 
 async function keep(): Promise<void> {
   const wanted = name.value.trim()
   if (wanted === '' || !session.me) return
-  const answer = await api('PATCH', 'organisation', { name: wanted })
+  const answer = await api('PATCH', 'organisation', { name: wanted, needsFactor: needsFactor.value })
   problems.value = answer.ok ? [] : answer.refusal.problems
   if (!answer.ok) return
-  session.me = { ...session.me, organisation: wanted }
+  session.me = { ...session.me, organisation: wanted, needsFactor: needsFactor.value }
   open.value = false
 }
 </script>
 
 <template>
-  <VBtn :prepend-icon="mdiPencilOutline" @click="open = true">Rename the organisation</VBtn>
-  <AppDialog v-model="open" title="Rename the organisation" @submit="keep">
+  <VBtn :prepend-icon="mdiPencilOutline" @click="open = true">The organisation</VBtn>
+  <AppDialog v-model="open" title="The organisation" @submit="keep">
     <VTextField ref="field" v-model="name" label="Name" maxlength="80" autocomplete="organization" required />
+    <VCheckbox
+      v-model="needsFactor"
+      label="Everybody has to have a second factor"
+      hint="Who has none sets one up when they come in next, before anything else. Single sign-on counts as one."
+      persistent-hint
+    />
     <p v-for="problem in problems" :key="problem.code" class="wrong-words" role="alert">
-      Not renamed: {{ reasonOf(problem) }}.
+      Not changed: {{ reasonOf(problem) }}.
     </p>
     <template #actions>
       <VBtn @click="open = false">Cancel</VBtn>
-      <VBtn type="submit" variant="flat" :disabled="name.trim() === ''">Rename</VBtn>
+      <VBtn type="submit" variant="flat" :disabled="name.trim() === ''">Keep</VBtn>
     </template>
   </AppDialog>
 </template>

@@ -1,0 +1,1 @@
+ALTER TABLE "organisations" ADD COLUMN "needs_factor" boolean DEFAULT false NOT NULL;
