@@ -1,6 +1,7 @@
 import { createVuetify } from 'vuetify'
 import { THEMES } from '~/theme/colours'
 import { aliases, mdi } from 'vuetify/iconsets/mdi-svg'
+import { cspNonce } from '~/ui/csp-nonce'
 
 /** A field as on the chart: a ruled box with its name in the rule. */
 const FIELD = {
@@ -17,7 +18,7 @@ export default defineNuxtPlugin((nuxt) => {
     createVuetify({
       display: { mobileBreakpoint: 900 },
       icons: { defaultSet: 'mdi', aliases, sets: { mdi } },
-      theme: { defaultTheme: 'day', themes: THEMES },
+      theme: { defaultTheme: 'day', themes: THEMES, cspNonce: cspNonce() },
       defaults: {
         VTabs: { density: 'compact', color: 'primary', height: 34 },
         VTable: { density: 'compact' },

@@ -4,7 +4,7 @@ import { readFileSync } from 'node:fs'
 import type { IncomingMessage, ServerResponse } from 'node:http'
 import { createServer, type Server } from 'node:https'
 import type { AddressInfo } from 'node:net'
-import type { TLSSocket } from 'node:tls'
+import type { DetailedPeerCertificate, TLSSocket } from 'node:tls'
 import { restconfError, RPC_PATH, YANG_JSON } from '#contracts/bootstrap'
 import { describeError, log } from '#server/platform/log'
 import { asServer } from '#server/platform/scope'
@@ -18,6 +18,9 @@ import { answerDevice, type DeviceReply } from './rpc'
 // Each shows a certificate: its maker's, or one that it made itself.
 
 const MOST_BYTES = 16_000
+/** Devices that are spoken with at once, and how long one may take to ask (practice). */
+const MOST_CONNECTIONS = 500
+const MOST_MS = 15_000
 const PATH = new RegExp(`^${RPC_PATH.replace(/[^/]*$/, '')}([\\w:-]+)$`)
 
 let server: Server | undefined
@@ -32,11 +35,13 @@ export function bootstrapUrl(): string {
 
 /** Who a connection is: `authorized` says that the certificate is of a maker whom we trust (IEEE 802.1AR). */
 function peerOf(socket: TLSSocket): Peer {
-  const { raw, subject, issuerCertificate } = socket.getPeerCertificate(true)
+  const { raw, subject, issuerCertificate } = socket.getPeerCertificate(
+    true,
+  ) as Partial<DetailedPeerCertificate>
   if (!raw) return { keyHash: null, certified: null, isSimulated: false }
   const told = subject as unknown as Readonly<Record<string, string | undefined>>
   const certified = socket.authorized ? (told['serialNumber'] ?? null) : null
-  const isSimulated = certified !== null && issuerCertificate.fingerprint256 === labMaker
+  const isSimulated = certified !== null && issuerCertificate?.fingerprint256 === labMaker
   return { keyHash: keyHashOf(raw), certified, isSimulated }
 }
 
@@ -102,6 +107,7 @@ export async function openListener(): Promise<void> {
       // Who has no maker's certificate shows one of their own, and a secret the first time.
       rejectUnauthorized: false,
       minVersion: 'TLSv1.2',
+      requestTimeout: MOST_MS,
     },
     (request, response) => {
       answer(request, response).catch((error: unknown) => {
@@ -110,8 +116,24 @@ export async function openListener(): Promise<void> {
       })
     },
   )
-  server.listen(bootstrapPort ?? 0, bootstrapPort === null ? '127.0.0.1' : undefined)
-  await once(server, 'listening')
+  server.maxConnections = MOST_CONNECTIONS
+  if (bootstrapPort !== null && (await isListening(server, { port: bootstrapPort }))) return
+  await isListening(server, { port: 0, host: '127.0.0.1' })
+}
+
+/** False where it cannot, as where another process of this machine has the port. */
+async function isListening(
+  on: Server,
+  where: { readonly port: number; readonly host?: string },
+): Promise<boolean> {
+  try {
+    on.listen(where)
+    await once(on, 'listening')
+    return true
+  } catch (error) {
+    log.error({ error: describeError(error), port: where.port }, 'devices cannot reach the bootstrap server')
+    return false
+  }
 }
 
 export async function closeListener(): Promise<void> {

@@ -96,7 +96,9 @@ export async function subjectOf(query: string, { state, nonce, verifier }: SignO
       pkceCodeVerifier: verifier,
       idTokenExpected: true,
     })
-    return tokens.claims()?.sub ?? ''
+    const subject = tokens.claims()?.sub
+    if (!subject) throw new Error('no subject')
+    return subject
   } catch (error) {
     if (error instanceof oidc.AuthorizationResponseError)
       throw refused(401, 'provider-refused', '', { text: name })

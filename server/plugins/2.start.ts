@@ -103,14 +103,11 @@ function giveUp(error: unknown): never {
   process.exit(3)
 }
 
-/** Devices are not answered where their port is taken; people are, all the same. */
-async function startListener(): Promise<void> {
-  try {
-    await openListener()
-  } catch (error) {
-    log.error({ error: describeError(error) }, 'devices cannot reach the bootstrap server')
-  }
-}
+/** People are answered all the same where devices cannot be. */
+const startListener = (): Promise<void> =>
+  openListener().catch((error: unknown) =>
+    log.error({ error: describeError(error) }, 'the bootstrap server did not start'),
+  )
 
 /** A page that was asked for while the server starts waits so long for it; then it is told. */
 const PATIENCE_MS = 3000

@@ -73,11 +73,3 @@ export async function keepAuthority(
 ): Promise<void> {
   await queries.insert(authorities).values(authority).onConflictDoNothing()
 }
-
-/** In place of one whose key cannot be opened any longer. */
-export async function replaceAuthority(
-  queries: Queries,
-  { purpose, ...authority }: typeof authorities.$inferSelect,
-): Promise<void> {
-  await queries.update(authorities).set(authority).where(eq(authorities.purpose, purpose))
-}

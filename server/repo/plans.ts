@@ -1,5 +1,6 @@
 import { and, asc, desc, eq, gt, inArray, isNotNull, isNull, lt, lte, sql, type SQL } from 'drizzle-orm'
 import type { DeletedSite, PatchOp, RevisionLine } from '#contracts/api'
+import { PLAN_VERSION } from '#core/format'
 import type { Plan } from '#core/schema'
 import {
   adoptionEvents,
@@ -113,15 +114,24 @@ export async function purgeSites(queries: Queries, before: Date): Promise<void> 
   await queries.delete(sites).where(lt(sites.deletedAt, before))
 }
 
-/** Every site's newest plan. */
-export async function allPlans(queries: Queries) {
-  return queries
-    .select({ slug: sites.slug, document: plans.document })
+/** What of a plan the rest of the fleet has to know; of an older version all of it, to be brought up to date. */
+const addressing = sql<Plan>`case when (${plans.document} ->> 'version')::int < ${PLAN_VERSION}
+  then ${plans.document}
+  else jsonb_build_object(
+    'version', ${plans.document} -> 'version',
+    'site', ${plans.document} -> 'site',
+    'networks', (select coalesce(jsonb_agg(jsonb_build_object('name', n -> 'name', 'subnet', n -> 'subnet')), '[]')
+      from jsonb_array_elements(${plans.document} -> 'networks') as n),
+    'brief', jsonb_build_object('far', ${plans.document} -> 'brief' -> 'far')) end`
+
+/** Addresses of every site's newest plan: thousands of whole plans are more than anybody waits for. */
+export const allAddressing = (queries: Queries) =>
+  queries
+    .select({ slug: sites.slug, document: addressing })
     .from(sites)
     .innerJoin(plans, eq(plans.siteId, sites.id))
     .where(and(isThere, mine()))
     .orderBy(asc(sites.id))
-}
 
 export async function siteWithSlug(queries: Queries, slug: string) {
   const [site] = await queries.select().from(sites).where(withSlug(slug))

@@ -1,10 +1,10 @@
-import { and, eq, not, sql, type AnyColumn } from 'drizzle-orm'
+import { eq, not, sql } from 'drizzle-orm'
 import { authenticators, authorities, passphrases, tunnelKeys, webhooks } from '#server/db/schema'
 import type { Queries } from '#server/platform/database'
 
-// Whatever is sealed, in whichever table.
+// Whatever is sealed, in whichever table: each has a column of that name, in which no text is there twice.
 
-const isOther = (column: AnyColumn, mark: string) => not(sql`starts_with(${column}, ${mark})`)
+const TABLES = [tunnelKeys, passphrases, authenticators, webhooks, authorities]
 
 /**
  * Seals everything anew that does not begin with a mark.
@@ -17,36 +17,16 @@ export async function sealAnew(
   anew: (sealed: string) => string | null,
 ): Promise<number> {
   let left = 0
-  const each = async (sealed: string, keep: (sealed: string) => Promise<unknown>) => {
-    const text = anew(sealed)
-    if (text === null) left++
-    else await keep(text)
+  for (const table of TABLES) {
+    const rows = await queries
+      .select({ sealed: table.sealed })
+      .from(table)
+      .where(not(sql`starts_with(${table.sealed}, ${mark})`))
+    for (const row of rows) {
+      const sealed = anew(row.sealed)
+      if (sealed === null) left++
+      else await queries.update(table).set({ sealed }).where(eq(table.sealed, row.sealed))
+    }
   }
-  for (const row of await queries.select().from(tunnelKeys).where(isOther(tunnelKeys.sealed, mark)))
-    await each(row.sealed, (sealed) =>
-      queries
-        .update(tunnelKeys)
-        .set({ sealed })
-        .where(and(eq(tunnelKeys.siteId, row.siteId), eq(tunnelKeys.publicKey, row.publicKey))),
-    )
-  for (const row of await queries.select().from(passphrases).where(isOther(passphrases.sealed, mark)))
-    await each(row.sealed, (sealed) =>
-      queries
-        .update(passphrases)
-        .set({ sealed })
-        .where(and(eq(passphrases.siteId, row.siteId), eq(passphrases.ssidId, row.ssidId))),
-    )
-  for (const row of await queries.select().from(authenticators).where(isOther(authenticators.sealed, mark)))
-    await each(row.sealed, (sealed) =>
-      queries.update(authenticators).set({ sealed }).where(eq(authenticators.personId, row.personId)),
-    )
-  for (const row of await queries.select().from(webhooks).where(isOther(webhooks.sealed, mark)))
-    await each(row.sealed, (sealed) =>
-      queries.update(webhooks).set({ sealed }).where(eq(webhooks.id, row.id)),
-    )
-  for (const row of await queries.select().from(authorities).where(isOther(authorities.sealed, mark)))
-    await each(row.sealed, (sealed) =>
-      queries.update(authorities).set({ sealed }).where(eq(authorities.purpose, row.purpose)),
-    )
   return left
 }

@@ -7,6 +7,7 @@ import {
   type Signer,
 } from '#server/platform/certificates'
 import { database } from '#server/platform/database'
+import { log } from '#server/platform/log'
 import { openSealed, seal } from '#server/platform/secrets'
 import { asServer } from '#server/platform/scope'
 import * as repo from '#server/repo/devices'
@@ -30,9 +31,9 @@ async function read(purpose: repo.Purpose): Promise<Signer> {
   const text = kept && openSealed(kept.sealed)
   if (kept && text !== null)
     return { certificate: readCertificate(kept.certificate), key: await readKey(text) }
-  // It was sealed under a key that is lost: what it signed is of no use to anybody, and devices trust a new one.
-  await repo.replaceAuthority(db, await made(purpose))
-  return read(purpose)
+  // Its key may come back with the server's: until then somebody new signs, and nothing of the old one is lost.
+  log.warn({ purpose }, 'who signs for devices is sealed under a key that is not here')
+  return newAuthority(NAMES[purpose])
 }
 
 const known = new Map<repo.Purpose, Promise<Signer>>()

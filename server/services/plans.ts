@@ -23,7 +23,7 @@ const MOST_LINES = 500
 
 /** What each site of the fleet, as far as somebody sees it, uses of the address space. */
 export async function fleetAddresses(visitor: Visitor): Promise<FleetSite[]> {
-  return (await repo.allPlans(database()))
+  return (await repo.allAddressing(database()))
     .filter(({ slug }) => roleAtSite(visitor, slug) !== null)
     .map(({ slug, document }) => addressesOf(slug, asOfToday(document)))
 }

@@ -127,3 +127,15 @@ test('a site that is not there is told so', async ({ planner: page }) => {
   await page.goto('/sites/nowhere/addresses')
   await expect(page.getByRole('alert')).toContainText('there is no such site')
 })
+
+test('an address that leads nowhere is told so, in our own words and by keys back to the sites', async ({
+  planner: page,
+}) => {
+  for (const path of ['/sites/gullhaven/attic', '/attic']) {
+    await page.goto(path)
+    await expect(page.getByRole('heading', { name: 'There is no such page' })).toBeVisible()
+    await accessible(page)
+    await page.getByRole('button', { name: 'To the sites' }).press('Enter')
+    await expect(page.getByRole('heading', { name: 'Sites' })).toBeVisible()
+  }
+})

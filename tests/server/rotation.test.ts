@@ -5,7 +5,8 @@ import { join } from 'node:path'
 import postgres from 'postgres'
 import { describe, expect, it } from 'vitest'
 import type { AuditCheck } from '#contracts/audit'
-import type { PlanAt } from '#contracts/api'
+import type { PlanAt, Roster } from '#contracts/api'
+import type { OneTimeSecret } from '#contracts/bootstrap'
 import {
   client,
   codesOf,
@@ -44,10 +45,14 @@ async function sealedIn(databaseUrl: string): Promise<string[]> {
   const sql = postgres(databaseUrl, { max: 1 })
   const rows = await sql<
     { sealed: string }[]
-  >`select sealed from tunnel_keys union all select sealed from passphrases`
+  >`select sealed from tunnel_keys union all select sealed from passphrases
+    union all select sealed from authorities union all select sealed from webhooks`
   await sql.end()
   return rows.map(({ sealed }) => sealed)
 }
+const claimed = async (planner: Client): Promise<string> =>
+  (await planner<Roster>('GET', `${SITE}/roster`)).body.rows.find(({ serial }) => serial !== null)?.serial ??
+  ''
 const marksOf = (sealed: readonly string[]) => new Set(sealed.map((text) => text.split('.')[1]))
 
 describe('a new key', () => {
@@ -57,6 +62,9 @@ describe('a new key', () => {
     const show = async (planner: Client) => [
       (await planner('POST', `${SITE}/passphrases/show`, { ssid })).text,
       (await planner('POST', `${SITE}/keys/show`, { owner: 'surveyor' })).text,
+      // Who signs for devices: they know it by this.
+      (await planner<OneTimeSecret>('POST', `${SITE}/claims/${await claimed(planner)}/secret`, {})).body
+        .fingerprint,
     ]
     const { before, cookie } = await within(databaseUrl, [FIRST], async (app) => {
       const { name, password } = personOf('planner')
@@ -72,10 +80,16 @@ describe('a new key', () => {
         words: 'key',
       })
       expect(await check(app)).toMatchObject({ brokenAt: null })
+      const administrator = await signedIn(app, 'administrator')
+      await administrator('POST', '/api/webhooks', {
+        url: 'https://tickets.example/',
+        events: ['plan.changed'],
+      })
       return { before: await show(planner), cookie: cookiesOf(reply) }
     })
     expect(before[0]).toContain(secret)
     expect(before[1]).toContain('PrivateKey')
+    expect(before[2]).toMatch(/^([0-9A-F]{2}:){31}[0-9A-F]{2}$/)
     const first = marksOf(await sealedIn(databaseUrl))
     expect(first.size).toBe(1)
 

@@ -81,6 +81,9 @@ describe('a first start for real', () => {
       role: 'administrator',
       siteRoles: {},
       isOperator: true,
+      hasPassword: true,
+      hasFactor: false,
+      needsFactor: false,
     })
     expect((await owner<SiteLine[]>('GET', '/api/sites')).body).toEqual([])
     for (const { name, password } of DEMO_PEOPLE)

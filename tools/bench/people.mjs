@@ -127,6 +127,9 @@ export async function benchSites(url, database) {
     await (await fetch(`${url}/api/sites`, { headers: { cookie } })).json()
     answers.push(performance.now() - start)
   }
+  const began = performance.now()
+  await (await fetch(`${url}/api/fleet`, { headers: { cookie } })).json()
+  const fleet = performance.now() - began
   const { chromium: browserType } = require('@playwright/test')
   const browser = await browserType.launch({
     executablePath: chromium(),
@@ -158,6 +161,7 @@ export async function benchSites(url, database) {
   }
   await browser.close()
   line('GET sites, the first page, 95th percentile of 20', quantile(answers, 0.95), 'ms')
+  line('GET fleet, the addresses of all', fleet, 'ms')
   const first = quantile(rows, 0.5)
   line('first rows after the click, median of 5', first, 'ms', '< 300', first < 300)
 }

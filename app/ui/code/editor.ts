@@ -6,6 +6,7 @@ import { highlightSelectionMatches, search, searchKeymap } from '@codemirror/sea
 import { Compartment, EditorState, type Extension } from '@codemirror/state'
 import { drawSelection, EditorView, keymap, lineNumbers, placeholder } from '@codemirror/view'
 import { tags } from '@lezer/highlight'
+import { cspNonce } from '../csp-nonce'
 import { GRAMMARS, type Grammar } from './languages'
 
 /** What is wrong at a place of a text, counted from 1. */
@@ -108,6 +109,7 @@ export function openEditor(options: EditorOptions): TextEditor {
     state: EditorState.create({
       doc: options.text,
       extensions: [
+        EditorView.cspNonce.of(cspNonce()),
         lineNumbers(),
         codeFolding(),
         foldGutter(),
