@@ -12,9 +12,11 @@ const policy = (nonce: string) =>
     // What reads codes from a camera's picture is WebAssembly of our own origin.
     `script-src 'self' 'nonce-${nonce}' 'wasm-unsafe-eval'`,
     "worker-src 'self'",
-    // The theme is a sheet that is made in the page; what components set on an element is no text.
+    // The theme and the editor make their sheets in the page.
     // Under development each part brings its sheet along.
     `style-src 'self' ${import.meta.dev ? "'unsafe-inline'" : `'nonce-${nonce}'`}`,
+    // The text editor says so of single elements.
+    "style-src-attr 'unsafe-inline'",
     "img-src 'self' data:",
     "manifest-src 'self'",
     "font-src 'self'",

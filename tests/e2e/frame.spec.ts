@@ -1,4 +1,4 @@
-import { accessible, expect, lookout, signIn, test, SHEET_KEYS } from './fixtures'
+import { accessible, another, expect, lookout, signIn, test, SHEET_KEYS } from './fixtures'
 
 test('a wrong password is refused without a hint, a right one opens the sites', async ({ page }) => {
   await page.goto('/sites/gullhaven/reach')
@@ -129,8 +129,10 @@ test('a site that is not there is told so', async ({ planner: page }) => {
 })
 
 test('an address that leads nowhere is told so, in our own words and by keys back to the sites', async ({
-  planner: page,
+  browser,
 }) => {
+  // A page that nobody watches for errors: that there is no such page is one.
+  const page = await another(browser, 'Planner')
   for (const path of ['/sites/gullhaven/attic', '/attic']) {
     await page.goto(path)
     await expect(page.getByRole('heading', { name: 'There is no such page' })).toBeVisible()

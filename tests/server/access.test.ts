@@ -202,7 +202,9 @@ describe('pages', () => {
     const page = await clients.nobody('GET', '/sign-in')
     const policy = page.headers.get('content-security-policy') ?? ''
     expect(policy).toContain("default-src 'none'")
-    expect(policy).not.toMatch(/(?<!wasm-)unsafe-eval|unsafe-inline|https?:|\*/)
+    expect(policy).not.toMatch(/(?<!wasm-)unsafe-eval|https?:|\*/)
+    expect(policy).toMatch(/; style-src 'self' 'nonce-[^']+';/)
+    expect(policy).not.toMatch(/script-src[^;]*unsafe-inline/)
     const nonce = /'nonce-([^']+)'/.exec(policy)?.[1] ?? 'none'
     expect([...page.text.matchAll(/<script/g)].length).toBe(
       [...page.text.matchAll(new RegExp(`<script nonce="${nonce.replace(/[+/]/g, '\\$&')}"`, 'g'))].length,
