@@ -105,7 +105,7 @@ function chooseBox(number: string, deviceId: DeviceId): void {
             </VBtn>
             <VBtn v-else variant="text" @click="site.release(e.row.serial)">
               Release<span class="sr"> {{ e.name }}</span> </VBtn
-            ><VBtn variant="text" @click="keyed = e.row">
+            ><VBtn variant="text" class="key" @click="keyed = e.row">
               Key<span class="sr"> of {{ e.name }}</span>
             </VBtn></template
           >
@@ -185,6 +185,9 @@ h2.gap {
 }
 .tr.stuck {
   background: var(--trouble);
+}
+.key {
+  margin-inline-start: 10px;
 }
 .steps {
   padding-top: 3px;
