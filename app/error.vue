@@ -1,8 +1,8 @@
 <script setup lang="ts">
-import type { NuxtError } from '#app'
-
 /** What is shown where there is no page, or where one could not be shown. */
-const { error } = defineProps<{ error: NuxtError }>()
+const { error } = defineProps<{
+  error: { readonly statusCode?: number | undefined; readonly message: string }
+}>()
 const isMissing = computed(() => error.statusCode === 404)
 // What was in memory may be what the page failed at: it begins anew.
 const leave = () => navigateTo('/', { external: true })
