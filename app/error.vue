@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import PlainFrame from '~/shell/PlainFrame.vue'
+
 /** What is shown where there is no page, or where one could not be shown. */
 const { error } = defineProps<{
   error: { readonly statusCode?: number | undefined; readonly message: string }
@@ -10,7 +12,7 @@ const leave = () => navigateTo('/', { external: true })
 
 <template>
   <VApp>
-    <main class="in">
+    <PlainFrame>
       <div role="alert">
         <h1>{{ isMissing ? 'There is no such page' : 'This page could not be shown' }}</h1>
         <p v-if="isMissing">The address was mistyped, or the page has another one now.</p>
@@ -21,19 +23,12 @@ const leave = () => navigateTo('/', { external: true })
         </p>
         <VBtn variant="flat" @click="leave">To the sites</VBtn>
       </div>
-    </main>
+    </PlainFrame>
   </VApp>
 </template>
 
 <style scoped>
-.in {
-  min-height: 100vh;
-  display: flex;
-  align-items: center;
-  justify-content: center;
-  padding: 16px;
-}
-.in > div {
+div {
   max-width: 480px;
   display: grid;
   gap: 12px;

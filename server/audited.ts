@@ -70,13 +70,16 @@ export const AUDITED: Readonly<Record<string, Audited>> = {
   'POST /api/people/:person/link': does('link-made', answered('name')),
   'POST /api/organisations': does('organisation-added', told('name', 'administrator')),
   'DELETE /api/organisations/:organisation': does('organisation-removed', answered('name')),
-  'PATCH /api/organisation': does('organisation-changed', ({ told: { name, needsFactor } }) =>
-    words(name, needsFactor === undefined ? '' : `second factor ${needsFactor ? 'a must' : 'as one likes'}`),
-  ),
+  'PATCH /api/organisation': (asked) =>
+    does(
+      fieldOf(asked.answer, 'needsFactor') === true ? 'organisation-strict' : 'organisation-changed',
+      told('name'),
+    )(asked),
   [`POST ${SITE}/transfer`]: does('site-offered'),
   'POST /api/transfers': does('site-taken', answered('slug')),
   'POST /api/webhooks': does('webhook-added', told('url')),
-  'PATCH /api/webhooks/:webhook': does('webhook-changed', answered('url', 'paused')),
+  'PATCH /api/webhooks/:webhook': (asked) =>
+    does(asked.told['isPaused'] === true ? 'webhook-paused' : 'webhook-resumed', answered('url'))(asked),
   'DELETE /api/webhooks/:webhook': does('webhook-removed', answered('url')),
   'POST /api/sites': does('site-made', answered('slug')),
   [`POST ${SITE}/copy`]: does('site-made', answered('slug')),

@@ -2,6 +2,7 @@
 import type { LinkFor } from '#contracts/accounts'
 import type { Problem } from '#core/util'
 import { goToProvider, providerName } from '~/features/account/provider'
+import PlainFrame from '~/shell/PlainFrame.vue'
 import NewPassword from '~/ui/NewPassword.vue'
 import { api } from '~/stores/api'
 import { useSession } from '~/stores/session'
@@ -64,7 +65,7 @@ async function enter(): Promise<void> {
 </script>
 
 <template>
-  <main class="in">
+  <PlainFrame>
     <form v-if="whom" @submit.prevent="enter">
       <h1>{{ TITLES[whom.kind] }}</h1>
       <template v-if="whom.kind === 'first'">
@@ -115,17 +116,10 @@ async function enter(): Promise<void> {
       <p v-for="problem in problems" :key="problem.code">{{ reasonOf(problem) }}.</p>
       <p><NuxtLink to="/sign-in">Sign in</NuxtLink></p>
     </div>
-  </main>
+  </PlainFrame>
 </template>
 
 <style scoped>
-.in {
-  min-height: 100vh;
-  display: flex;
-  align-items: center;
-  justify-content: center;
-  padding: 16px;
-}
 form {
   width: 100%;
   max-width: 400px;

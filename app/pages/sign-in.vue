@@ -2,6 +2,7 @@
 import type { Problem } from '#core/util'
 import { askPasskey, canUsePasskeys, type RequestOptions } from '~/features/account/passkeys'
 import { goToProvider, providerName } from '~/features/account/provider'
+import PlainFrame from '~/shell/PlainFrame.vue'
 import { api } from '~/stores/api'
 import { useSession } from '~/stores/session'
 import { reasonOf } from '~/wording/problems'
@@ -69,7 +70,7 @@ async function come(by: () => Promise<readonly Problem[]>): Promise<void> {
 </script>
 
 <template>
-  <main class="in">
+  <PlainFrame>
     <svg width="120" height="190" viewBox="0 0 120 190" aria-hidden="true">
       <rect x="30" y="6" width="6" height="184" fill="var(--ink)" />
       <path d="M36 10 L104 30 L36 50 Z" fill="var(--deep)" />
@@ -109,7 +110,7 @@ async function come(by: () => Promise<readonly Problem[]>): Promise<void> {
         <VBtn v-if="provider" :disabled="busy" @click="enterByProvider">Use {{ provider }}</VBtn>
       </div>
     </form>
-  </main>
+  </PlainFrame>
 </template>
 
 <style scoped>
@@ -117,14 +118,6 @@ async function come(by: () => Promise<readonly Problem[]>): Promise<void> {
   display: flex;
   flex-wrap: wrap;
   gap: 8px;
-}
-.in {
-  min-height: 100vh;
-  display: flex;
-  align-items: center;
-  justify-content: center;
-  gap: 28px;
-  padding: 16px;
 }
 form {
   width: 320px;

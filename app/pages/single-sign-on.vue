@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { Problem } from '#core/util'
 import { PROVIDER_PATHS, purposeOf } from '~/features/account/provider'
+import PlainFrame from '~/shell/PlainFrame.vue'
 import { api } from '~/stores/api'
 import { useSession } from '~/stores/session'
 import ReadingNotice from '~/ui/ReadingNotice.vue'
@@ -28,7 +29,7 @@ onMounted(async () => {
 </script>
 
 <template>
-  <main class="in">
+  <PlainFrame>
     <ReadingNotice v-if="!isFailed" words="Asking who you are" />
     <div v-else role="alert">
       <h1>{{ purpose === 'connect' ? 'Not connected' : 'Not signed in' }}</h1>
@@ -40,18 +41,11 @@ onMounted(async () => {
         }}</NuxtLink>
       </p>
     </div>
-  </main>
+  </PlainFrame>
 </template>
 
 <style scoped>
-.in {
-  min-height: 100vh;
-  display: flex;
-  align-items: center;
-  justify-content: center;
-  padding: 16px;
-}
-.in > div {
+div {
   max-width: 480px;
 }
 </style>

@@ -19,7 +19,12 @@ export const useSession = defineStore('session', () => {
   const here = ref('')
 
   async function load(): Promise<void> {
-    if (me.value === undefined) me.value = await readMe()
+    if (me.value === undefined) await refresh()
+  }
+
+  /** Asks again who they are, after something of that has changed. */
+  async function refresh(): Promise<void> {
+    me.value = await readMe()
   }
 
   /** Comes in by whatever lets one in, as by `sign-in` or `join`; why not, where it was refused. */
@@ -52,5 +57,5 @@ export const useSession = defineStore('session', () => {
   /** The sheet of a site on which a person's work begins. */
   const landingAt = (slug: string): string => LANDING[roleAt(slug) ?? 'keeper']
 
-  return { me, here, load, enter, signOut, roleAt, edits, works, administers, landingAt }
+  return { me, here, load, refresh, enter, signOut, roleAt, edits, works, administers, landingAt }
 })

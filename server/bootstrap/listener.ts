@@ -5,14 +5,14 @@ import type { IncomingMessage, ServerResponse } from 'node:http'
 import { createServer, type Server } from 'node:https'
 import type { AddressInfo } from 'node:net'
 import type { DetailedPeerCertificate, TLSSocket } from 'node:tls'
-import { restconfError, RPC_PATH, YANG_JSON } from '#contracts/bootstrap'
+import { RPC_PATH, YANG_JSON } from '#contracts/bootstrap'
 import { describeError, log } from '#server/platform/log'
 import { asServer } from '#server/platform/scope'
 import { settings } from '#server/platform/settings'
 import { authority } from '#server/services/authorities'
 import { keyHashOf, type Peer } from '#server/services/device-keys'
 import { certificateText, certify, keyText, newKeys } from '#server/platform/certificates'
-import { answerDevice, type DeviceReply } from './rpc'
+import { answerDevice, fail, type DeviceReply } from './rpc'
 
 // Devices are spoken to over TLS alone, on a port of its own.
 // Each shows a certificate: its maker's, or one that it made itself.
@@ -56,11 +56,6 @@ async function bodyOf(request: IncomingMessage): Promise<string | null> {
   }
   return Buffer.concat(parts).toString('utf8')
 }
-
-const fail = (status: number, tag: string, message: string): DeviceReply => ({
-  status,
-  body: restconfError(tag, message),
-})
 
 async function replyTo(request: IncomingMessage): Promise<DeviceReply> {
   const rpc = PATH.exec(request.url ?? '')?.[1]

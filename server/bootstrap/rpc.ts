@@ -40,7 +40,7 @@ export interface DeviceReply {
   readonly body: object | null
 }
 
-const fail = (status: number, tag: string, message: string): DeviceReply => ({
+export const fail = (status: number, tag: string, message: string): DeviceReply => ({
   status,
   body: restconfError(tag, message),
 })

@@ -14,16 +14,16 @@ const TIMEOUT_MS = 10_000
 const NONCE_BYTES = 16
 
 /** What a simulated device is born with (IEEE 802.1AR): a key, its maker's word for it, and the maker's certificate. */
-interface Birth {
+interface DeviceIdentity {
   readonly key: string
   readonly certificate: string
   readonly maker: string
 }
 
-const MOST_BORN = 5000
-const births = new Map<string, Promise<Birth>>()
+const MOST_KEPT = 5000
+const identities = new Map<string, Promise<DeviceIdentity>>()
 
-async function bear(serial: string): Promise<Birth> {
+async function makeIdentity(serial: string): Promise<DeviceIdentity> {
   const [maker, keys] = [await authority('lab-maker'), await newKeys()]
   return {
     key: await keyText(keys.privateKey),
@@ -32,12 +32,12 @@ async function bear(serial: string): Promise<Birth> {
   }
 }
 
-function birthOf(serial: string): Promise<Birth> {
-  if (births.size >= MOST_BORN) births.clear()
-  const birth = births.get(serial) ?? bear(serial)
-  births.set(serial, birth)
-  birth.catch(() => births.delete(serial))
-  return birth
+function identityOf(serial: string): Promise<DeviceIdentity> {
+  if (identities.size >= MOST_KEPT) identities.clear()
+  const identity = identities.get(serial) ?? makeIdentity(serial)
+  identities.set(serial, identity)
+  identity.catch(() => identities.delete(serial))
+  return identity
 }
 
 interface Answer {
@@ -47,7 +47,7 @@ interface Answer {
 
 /** RFC 8572, 5.3: the server is not known yet, so that its certificate is not judged. */
 async function post(serial: string, rpc: string, input: object): Promise<Answer> {
-  const { key, certificate } = await birthOf(serial)
+  const { key, certificate } = await identityOf(serial)
   const body = JSON.stringify({ 'ietf-sztp-bootstrap-server:input': input })
   return new Promise((done, fail) => {
     const asked = request(
@@ -93,7 +93,7 @@ interface Output {
 
 /** What was conveyed, if the device's maker says that who signed it owns the device; null otherwise. */
 async function trusted(serial: string, nonce: string, output: Output): Promise<unknown> {
-  const { maker } = await birthOf(serial)
+  const { maker } = await identityOf(serial)
   const owner = await ownerIn(output['ownership-voucher'] ?? '', { maker, serial, nonce })
   if (owner === null) return null
   return verifiedJson(CONVEYED_JSON, output['conveyed-information'] ?? '', [readCertificate(owner)])

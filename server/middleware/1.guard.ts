@@ -9,7 +9,7 @@ import type { Visitor } from '#server/platform/route'
 import { asServer } from '#server/platform/scope'
 import { settings } from '#server/platform/settings'
 import { sessionIdOf } from '#server/platform/visits'
-import { visitorBy } from '#server/services/sessions'
+import { lacksFactor, visitorBy } from '#server/services/sessions'
 import { visitorByToken } from '#server/services/tokens'
 
 /** Host of a header, without its port. */
@@ -62,8 +62,8 @@ async function visitorOf(event: H3Event, authorization: string | undefined): Pro
 }
 
 /** Whether somebody has to set a second factor up before they may ask that. */
-const isHeldUp = (path: string, { organisation, hasFactor }: Visitor): boolean =>
-  organisation.needsFactor && !hasFactor && !/^\/api\/(me|sign-out)(\/|$)/.test(path)
+const isHeldUp = (path: string, visitor: Visitor): boolean =>
+  lacksFactor(visitor) && !/^\/api\/(me|sign-out)(\/|$)/.test(path)
 
 /** Why a program may not; null where whose token it has decides. */
 function whyNotByToken(method: string, path: string, { token }: Visitor) {

@@ -6,7 +6,7 @@ import { HASH, type Signer } from './certificates'
 
 const SIGNED_DATA = '1.2.840.113549.1.7.2'
 const DATA = '1.2.840.113549.1.7.1'
-/** RFC 8572, 3.1 and RFC 8366, 6: what is signed. */
+/** What is signed (RFC 8572, 3.1 and RFC 8366, 6); the numbers are from memory. */
 export const CONVEYED_JSON = '1.2.840.113549.1.9.16.1.43'
 export const VOUCHER_JSON = '1.2.840.113549.1.9.16.1.40'
 /** RFC 5652, 11. */

@@ -26,12 +26,13 @@ const WHO = {
   role: people.role,
   isOperator: people.isOperator,
   hasPassword: sql<boolean>`${people.passwordHash} is not null`,
-  /** By an authenticator app, a passkey, or a provider who asks for what it likes. */
+  /** By an authenticator app or a passkey; who has no password leaves it to the provider what it asks for. */
   hasFactor: sql<boolean>`(
     exists (select from ${authenticators} where ${authenticators.personId} = ${people.id}
       and ${authenticators.confirmedAt} is not null)
     or exists (select from ${passkeys} where ${passkeys.personId} = ${people.id})
-    or exists (select from ${identities} where ${identities.personId} = ${people.id}))`,
+    or (${people.passwordHash} is null
+      and exists (select from ${identities} where ${identities.personId} = ${people.id})))`,
   siteRoles: sql<SiteRoles>`coalesce((select json_object_agg(${sites.slug}, ${siteRoles.role}) from ${siteRoles}
     join ${sites} on ${sites.id} = ${siteRoles.siteId}
     where ${siteRoles.personId} = ${people.id} and ${sites.deletedAt} is null), '{}')`,

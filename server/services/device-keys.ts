@@ -1,5 +1,6 @@
 import { createHash, X509Certificate } from 'node:crypto'
 import { customAlphabet } from 'nanoid'
+import { isPrintableLine } from '#core/format'
 import type { DeviceKeyState, OneTimeSecret } from '#contracts/bootstrap'
 import { now } from '#server/platform/clock'
 import { database, type Queries } from '#server/platform/database'
@@ -13,6 +14,7 @@ import { siteOf } from './plans'
 
 // How a device shows that it is the one that was claimed (RFC 8572, 5.3 and 9.6).
 
+const MOST_SERIAL = 40
 const SECRET_MS = 14 * 24 * 3_600_000
 /** 119 bits; no letters that are taken for one another. */
 const drawSecret = customAlphabet('abcdefghjkmnpqrstuvwxyz23456789', 24)
@@ -35,6 +37,9 @@ export const keyHashOf = (der: Buffer): string =>
     .update(new X509Certificate(der).publicKey.export({ type: 'spki', format: 'der' }))
     .digest('hex')
 
+const canBeSerial = (text: string): boolean =>
+  text !== '' && text.length <= MOST_SERIAL && isPrintableLine(text)
+
 /**
  * Serial of the device that asks; null where it does not show that it is the one.
  * @param basic name and secret of HTTP basic authentication (RFC 7617); null without
@@ -44,7 +49,8 @@ export async function serialOf(
   basic: { readonly name: string; readonly secret: string } | null,
 ): Promise<string | null> {
   const serial = certified ?? basic?.name ?? ''
-  const known = serial === '' ? null : await repo.deviceKeyOf(database(), serial)
+  if (!canBeSerial(serial)) return null
+  const known = await repo.deviceKeyOf(database(), serial)
   if (known?.revokedAt) return null
   if (certified !== null) return certified
   if (!known || keyHash === null) return null

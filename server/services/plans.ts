@@ -15,7 +15,7 @@ import { database, type Queries } from '#server/platform/database'
 import { askHeavy } from '#server/platform/heavy'
 import { tell } from '#server/platform/news'
 import { Refused, refused, type Visitor } from '#server/platform/route'
-import { tellPrograms } from './webhooks'
+import { enqueueWebhooks } from './webhooks'
 
 /** A whole document is kept at every so many revisions; between them patches are enough. */
 const SNAPSHOT_EVERY = 20
@@ -135,7 +135,7 @@ async function changePlan(
     if (document.site.name !== site.name) await repo.renameSite(tx, site.id, document.site.name)
     await tell(tx, { site: change.slug, topic: 'plan' })
     const { slug, author } = change
-    await tellPrograms(tx, site.id, 'plan.changed', { site: slug, revision, author, words })
+    await enqueueWebhooks(tx, site.id, 'plan.changed', { site: slug, revision, author, words })
     return { slug, revision, savedAt: at.toISOString(), author, plan: document }
   })
 }

@@ -18,7 +18,7 @@ import { database } from '#server/platform/database'
 import { tell } from '#server/platform/news'
 import { Refused, refused } from '#server/platform/route'
 import { siteAndPlan, withinLimits } from './plans'
-import { tellPrograms } from './webhooks'
+import { enqueueWebhooks } from './webhooks'
 
 /** The tests of a plan, made once for each document that is kept. */
 const made = new WeakMap<Plan, readonly AcceptanceTest[]>()
@@ -78,7 +78,7 @@ export async function askLab(slug: string, revision: number, who: string): Promi
     )
     await tell(tx, { site: slug, topic: 'proof' })
     const results = seen.map(({ testId, passed }) => ({ test: testId, passed }))
-    await tellPrograms(tx, siteId, 'proof.recorded', { site: slug, revision, source: 'lab', who, results })
+    await enqueueWebhooks(tx, siteId, 'proof.recorded', { site: slug, revision, source: 'lab', who, results })
   })
   return proofOf(slug)
 }
@@ -109,7 +109,7 @@ export async function recordResult(slug: string, result: HandResult, who: string
     if (unread) throw new Refused(400, [unread])
     await addResults(tx, [{ siteId, ...result, who, at: now(), source: 'hand' }])
     await tell(tx, { site: slug, topic: 'proof' })
-    await tellPrograms(tx, siteId, 'proof.recorded', {
+    await enqueueWebhooks(tx, siteId, 'proof.recorded', {
       site: slug,
       revision: result.revision,
       source: 'hand',

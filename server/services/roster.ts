@@ -15,7 +15,7 @@ import { asServer } from '#server/platform/scope'
 import { settings } from '#server/platform/settings'
 import { keyStatesAt } from './device-keys'
 import { currentPlan, siteAndPlan, siteOf } from './plans'
-import { tellPrograms } from './webhooks'
+import { enqueueWebhooks } from './webhooks'
 
 type Past = Awaited<ReturnType<typeof repo.pastClaimsOf>>[number]
 type Heard = Awaited<ReturnType<typeof repo.eventsOfStrangers>>
@@ -113,7 +113,7 @@ interface Adoption {
   readonly who: string
 }
 const tellAdoption = (tx: Queries, { id, slug }: Pick<Site, 'id' | 'slug'>, told: Adoption): Promise<void> =>
-  tellPrograms(tx, id, 'adoption.changed', { site: slug, ...told })
+  enqueueWebhooks(tx, id, 'adoption.changed', { site: slug, ...told })
 
 /** What of a box is told to programs; null for what is heard all the time. */
 function toldOf(event: AdoptionEvent): string | null {

@@ -61,7 +61,7 @@ export async function visitorBy(sessionId: string): Promise<Visitor | null> {
   const visitor = await visitorNow(sessionId)
   if (kept.size >= MOST_KEPT) kept.clear()
   // Who has to set a second factor up goes on at once when they have.
-  if (visitor && isHearing && visitor.hasFactor) kept.set(sessionId, { visitor, atMs: now().getTime() })
+  if (visitor && isHearing && !lacksFactor(visitor)) kept.set(sessionId, { visitor, atMs: now().getTime() })
   return visitor
 }
 
@@ -74,8 +74,12 @@ async function visitorNow(sessionId: string): Promise<Visitor | null> {
   return { ...who, sessionId, token: null }
 }
 
+/** Whether somebody has to set a second factor up before anything else. */
+export const lacksFactor = ({ organisation, hasFactor }: Visitor): boolean =>
+  organisation.needsFactor && !hasFactor
+
 /** What a browser is told of who it is. */
-export const meOf = ({ organisation, ...visitor }: Visitor): Me => ({
+const meOf = ({ organisation, ...visitor }: Visitor): Me => ({
   name: visitor.name,
   organisation: organisation.name,
   role: visitor.role,

@@ -5,7 +5,7 @@ import { isCounted } from '#contracts/api'
 import type { newWebhookSchema, NewWebhook, WebhookEvent, WebhookLine } from '#contracts/webhooks'
 import { now } from '#server/platform/clock'
 import { database, type Queries } from '#server/platform/database'
-import { post, whyNotOutward } from '#server/platform/outward'
+import { post, problemOfUrl } from '#server/platform/outbound'
 import { refused, type Visitor } from '#server/platform/route'
 import { organisationNow } from '#server/platform/scope'
 import { openSealed, seal } from '#server/platform/secrets'
@@ -17,7 +17,7 @@ const MOST_WEBHOOKS = 20
 const SECRET_BYTES = 32
 /** Messages that wait for one program before it is left alone (practice). */
 const MOST_WAITING = 1000
-/** Waits before a message is sent again, as Standard Webhooks proposes; after the last it is given up. */
+/** Waits before a message is sent again, as Standard Webhooks proposes, from memory; after the last it is given up. */
 const WAITS_S = [5, 300, 1800, 7200, 18_000, 36_000, 50_400, 72_000, 86_400]
 /** Nobody else sends a message that was taken to be sent, for so long. */
 const TAKEN_MS = 60_000
@@ -51,7 +51,7 @@ export async function addWebhook(
   { url, events }: z.infer<typeof newWebhookSchema>,
   { name }: Visitor,
 ): Promise<NewWebhook> {
-  const why = whyNotOutward(url)
+  const why = problemOfUrl(url)
   if (why) throw refused(400, `webhook-${why}`, 'url', { text: url })
   const organisationId = organisationNow()
   if ((await repo.webhooksOf(database(), organisationId)).length >= MOST_WEBHOOKS)
@@ -91,7 +91,7 @@ export async function tryWebhook(id: number): Promise<WebhookLine> {
  * Tells an organisation's programs what happened at one of its sites.
  * In the transaction in which it happens: both are kept, or neither is.
  */
-export async function tellPrograms(
+export async function enqueueWebhooks(
   tx: Queries,
   siteId: number,
   event: WebhookEvent,

@@ -99,6 +99,8 @@ describe('a device with a certificate of its maker', () => {
     expect(await statusOf(data(certifiedBy(foreign.name, serial)))).toBe(401)
     expect(await statusOf(data(selfSigned(`/CN=Device/serialNumber=${serial}`)))).toBe(401)
     expect(await statusOf(data(null))).toBe(401)
+    for (const name of ['\0', 'two\nlines', 'x'.repeat(5000), ''])
+      expect(await statusOf(data(maker, basic(name, 'x')))).toBe(401)
     // A certificate is public: who shows it without its key has no connection at all.
     await expect(data({ cert: device.cert, key: maker.key })).rejects.toThrow()
     // What it says besides does not matter: it is who its certificate says.

@@ -228,6 +228,13 @@ describe('single sign-on', () => {
     expect((await through('join', { token }, 'subject-h')).status).toBe(200)
   })
 
+  it('counts as a second factor for who has no password, and for nobody else', async () => {
+    const { browser } = await joined('subject-j')
+    expect((await browser<Me>('GET', '/api/me')).body).toMatchObject({ hasPassword: false, hasFactor: true })
+    await browser('POST', '/api/me/password', { current: '', wanted: PASSWORD })
+    expect((await browser<Me>('GET', '/api/me')).body).toMatchObject({ hasPassword: true, hasFactor: false })
+  })
+
   it('counts who signs in by it among those who administer', async () => {
     const { id } = await joined('subject-i')
     await administrator('PATCH', `/api/people/${id}`, { role: 'administrator' })

@@ -2,19 +2,16 @@
 
 import { readFileSync } from 'node:fs'
 import http from 'node:http'
-import { createRequire } from 'node:module'
 
 import { join } from 'node:path'
 
 import { gzipSync } from 'node:zlib'
-import { chromium } from '../install.mjs'
 
 import { ROOT } from '../run.mjs'
 import { say } from '../say.mjs'
 
+import { openBrowser } from './browser.mjs'
 import { line, median, quantile } from './measure.mjs'
-
-const require = createRequire(import.meta.url)
 
 /**
  * The Loom of a site of 50 devices: how long its layout takes in its own worker, and whether frames are
@@ -31,11 +28,7 @@ export async function benchLoom(url, { largePlan, planToText }) {
       body: JSON.stringify({ text: planToText(plan) }),
     })
   ).json()
-  const { chromium: browserType } = require('@playwright/test')
-  const browser = await browserType.launch({
-    executablePath: chromium(),
-    args: process.getuid?.() === 0 ? ['--no-sandbox'] : [],
-  })
+  const browser = await openBrowser()
   const [name, value] = cookie.split(/=(.*)/s)
   const context = await browser.newContext({ viewport: { width: 1280, height: 800 } })
   await context.addCookies([{ name, value, url }])
@@ -197,11 +190,7 @@ async function comesToRest(page) {
 /** What a browser loads before the first sheet can be used, and how long that takes from a warm server. */
 export async function benchPage(url, cookie) {
   say('\nfirst page (Addresses), Chromium, empty cache, loopback')
-  const { chromium: browserType } = require('@playwright/test')
-  const browser = await browserType.launch({
-    executablePath: chromium(),
-    args: process.getuid?.() === 0 ? ['--no-sandbox'] : [],
-  })
+  const browser = await openBrowser()
   const from = { url, cookie }
   const [ready, first] = [[], new Set()]
   for (let n = 0; n < 7; n++) {

@@ -1,15 +1,12 @@
 // The field's part of the application, without a network.
 
 import { readFileSync } from 'node:fs'
-import { createRequire } from 'node:module'
 import { join } from 'node:path'
 import { gzipSync } from 'node:zlib'
-import { chromium } from '../install.mjs'
 import { ROOT } from '../run.mjs'
 import { say } from '../say.mjs'
+import { openBrowser } from './browser.mjs'
 import { line, median } from './measure.mjs'
-
-const require = createRequire(import.meta.url)
 
 /** A telephone beside a desk's machine: as Lighthouse's and others' mobile profiles have it. */
 const SLOWDOWN = 4
@@ -27,11 +24,7 @@ export async function benchField(url, cookie) {
   say('\nfield cards without a network, Chromium, processor slowed down')
   const kept = keptKilobytes()
   line('kept for a place without a network, gzip', kept, 'kB', '< 600', kept < 600)
-  const { chromium: browserType } = require('@playwright/test')
-  const browser = await browserType.launch({
-    executablePath: chromium(),
-    args: process.getuid?.() === 0 ? ['--no-sandbox'] : [],
-  })
+  const browser = await openBrowser()
   const context = await browser.newContext({ viewport: { width: 390, height: 844 } })
   const [name, value] = cookie.split(/=(.*)/s)
   await context.addCookies([{ name, value, url }])

@@ -3,11 +3,11 @@
 import http from 'node:http'
 import { createRequire } from 'node:module'
 
-import { chromium } from '../install.mjs'
 import { say } from '../say.mjs'
 
 /* global document */
 import { signIn } from './application.mjs'
+import { openBrowser } from './browser.mjs'
 import { line, quantile } from './measure.mjs'
 
 const require = createRequire(import.meta.url)
@@ -130,11 +130,7 @@ export async function benchSites(url, database) {
   const began = performance.now()
   await (await fetch(`${url}/api/fleet`, { headers: { cookie } })).json()
   const fleet = performance.now() - began
-  const { chromium: browserType } = require('@playwright/test')
-  const browser = await browserType.launch({
-    executablePath: chromium(),
-    args: process.getuid?.() === 0 ? ['--no-sandbox'] : [],
-  })
+  const browser = await openBrowser()
   const [name, value] = cookie.split(/=(.*)/s)
   const context = await browser.newContext({ viewport: { width: 1280, height: 800 } })
   await context.addCookies([{ name, value, url }])

@@ -21,7 +21,7 @@ async function change(): Promise<void> {
   if (!answer.ok) return
   current.value = wanted.value = ''
   isChanged.value = true
-  if (session.me) session.me = { ...session.me, hasPassword: true }
+  await session.refresh()
   emit('changed')
 }
 </script>

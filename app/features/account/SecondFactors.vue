@@ -28,9 +28,7 @@ async function read(): Promise<void> {
   const answer = await api<Factors>('GET', 'me/factors')
   if (!answer.ok) return void (problems.value = answer.refusal.problems)
   factors.value = answer.value
-  const hasFactor = answer.value.authenticator || answer.value.passkeys.length > 0
-  // Single sign-on counts as one, too: what the server said of it stays.
-  if (hasFactor && session.me) session.me = { ...session.me, hasFactor }
+  await session.refresh()
 }
 onMounted(read)
 

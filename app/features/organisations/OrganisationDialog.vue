@@ -22,11 +22,11 @@ watch(open, () => {
 
 async function keep(): Promise<void> {
   const wanted = name.value.trim()
-  if (wanted === '' || !session.me) return
+  if (wanted === '') return
   const answer = await api('PATCH', 'organisation', { name: wanted, needsFactor: needsFactor.value })
   problems.value = answer.ok ? [] : answer.refusal.problems
   if (!answer.ok) return
-  session.me = { ...session.me, organisation: wanted, needsFactor: needsFactor.value }
+  await session.refresh()
   open.value = false
 }
 </script>
@@ -38,7 +38,7 @@ async function keep(): Promise<void> {
     <VCheckbox
       v-model="needsFactor"
       label="Everybody has to have a second factor"
-      hint="Who has none sets one up when they come in next, before anything else. Single sign-on counts as one."
+      hint="Who has none sets one up before anything else. Whoever comes by single sign-on alone needs none here."
       persistent-hint
     />
     <p v-for="problem in problems" :key="problem.code" class="wrong-words" role="alert">

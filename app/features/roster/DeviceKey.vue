@@ -10,7 +10,7 @@ import AppDialog from '~/ui/AppDialog.vue'
 import { openAbout } from '~/ui/opened'
 import { dateText } from '~/wording/adoption'
 import { reasonOf } from '~/wording/problems'
-import { keyStory } from './words'
+import { keyExplanation } from './words'
 
 /** How a claimed device shows that it is the one: a secret that is printed for it, and taking all of that back. */
 const row = defineModel<RosterRow | null>({ required: true })
@@ -79,7 +79,7 @@ async function revoke(): Promise<void> {
         hide-details
       />
     </template>
-    <p v-else>{{ keyStory(row?.key ?? null) }}</p>
+    <p v-else>{{ keyExplanation(row?.key ?? null) }}</p>
     <p v-for="problem in problems" :key="problem.code" class="wrong-words" role="alert">
       Not done: {{ reasonOf(problem) }}.
     </p>

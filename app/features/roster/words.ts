@@ -20,4 +20,4 @@ const LONG: Readonly<Record<DeviceKeyState | 'none', string>> = {
   bound: 'It came with its secret and is known by its key from then on; the secret is worth nothing now.',
   revoked: 'Nothing that it shows is taken, a certificate neither, until a new secret is made.',
 }
-export const keyStory = (state: DeviceKeyState | null): string => LONG[state ?? 'none']
+export const keyExplanation = (state: DeviceKeyState | null): string => LONG[state ?? 'none']

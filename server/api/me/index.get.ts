@@ -1,4 +1,5 @@
 import { visitorOf, route } from '#server/platform/route'
-import { meOf } from '#server/services/sessions'
+import { meBy } from '#server/services/sessions'
 
-export default route(async (event) => meOf(visitorOf(event)))
+/** As it is now: what was kept of whoever asks may be some seconds old. */
+export default route(async (event) => meBy(visitorOf(event).sessionId))

@@ -32,7 +32,7 @@ const lookUpPublic: LookupFunction = (name, options, done) => {
 }
 
 /** Why an address cannot be one that we send to; null where it can. */
-export function whyNotOutward(text: string): 'not-a-url' | 'not-https' | 'not-public' | null {
+export function problemOfUrl(text: string): 'not-a-url' | 'not-https' | 'not-public' | null {
   const url = URL.canParse(text) ? new URL(text) : null
   if (!url || url.username !== '' || url.password !== '') return 'not-a-url'
   const host = hostOf(url)
@@ -53,7 +53,7 @@ export async function post(
   headers: Readonly<Record<string, string>>,
   body: string,
 ): Promise<Answered> {
-  if (whyNotOutward(text) !== null) return { outcome: 'not-public', status: null }
+  if (problemOfUrl(text) !== null) return { outcome: 'not-public', status: null }
   const url = new URL(text)
   const request = url.protocol === 'https:' ? requestTls : requestPlain
   const lookup = isNamed(hostOf(url)) ? {} : { lookup: lookUpPublic }

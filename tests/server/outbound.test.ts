@@ -1,7 +1,7 @@
 import { createServer, type Server } from 'node:http'
 import type { AddressInfo } from 'node:net'
 import { afterAll, beforeAll, beforeEach, describe, expect, it, vi } from 'vitest'
-import { post } from '#server/platform/outward'
+import { post } from '#server/platform/outbound'
 
 // What a name leads to is decided by whoever owns it, and can change: it is judged at each connection.
 
