@@ -13,7 +13,7 @@ const leave = () => navigateTo('/', { external: true })
 <template>
   <VApp>
     <PlainFrame>
-      <div role="alert">
+      <div class="told" role="alert">
         <h1>{{ isMissing ? 'There is no such page' : 'This page could not be shown' }}</h1>
         <p v-if="isMissing">The address was mistyped, or the page has another one now.</p>
         <p v-else>
@@ -28,7 +28,7 @@ const leave = () => navigateTo('/', { external: true })
 </template>
 
 <style scoped>
-div {
+.told {
   max-width: 480px;
   display: grid;
   gap: 12px;

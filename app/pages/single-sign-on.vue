@@ -31,7 +31,7 @@ onMounted(async () => {
 <template>
   <PlainFrame>
     <ReadingNotice v-if="!isFailed" words="Asking who you are" />
-    <div v-else role="alert">
+    <div v-else class="told" role="alert">
       <h1>{{ purpose === 'connect' ? 'Not connected' : 'Not signed in' }}</h1>
       <p v-for="problem in problems" :key="problem.code">{{ sentenceOf(problem) }}</p>
       <p v-if="!purpose">This page is where single sign-on comes back to; nobody was sent there.</p>
@@ -45,7 +45,7 @@ onMounted(async () => {
 </template>
 
 <style scoped>
-div {
+.told {
   max-width: 480px;
 }
 </style>

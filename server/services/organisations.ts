@@ -10,6 +10,7 @@ import { asServer } from '#server/platform/scope'
 import * as repo from '#server/repo/organisations'
 import { endAllSessions, inviteInto, type Invited } from './accounts'
 import { siteOf } from './plans'
+import { meBy } from './sessions'
 
 const MOST_ORGANISATIONS = 500
 /** Time for the other side to take a site over (practice). */
@@ -47,11 +48,11 @@ export const removeOrganisation = (id: number, by: Visitor): Promise<{ readonly 
   )
 
 /** Changes one's own organisation. Who asks others for a second factor has one. */
-export function changeOrganisation(
-  { organisation, hasFactor }: Visitor,
+export async function changeOrganisation(
+  { organisation, sessionId }: Visitor,
   { name = organisation.name, needsFactor = organisation.needsFactor }: z.infer<typeof organisationSchema>,
 ) {
-  if (needsFactor && !hasFactor) throw refused(409, 'own-factor-first', 'needsFactor')
+  if (needsFactor && !(await meBy(sessionId)).hasFactor) throw refused(409, 'own-factor-first', 'needsFactor')
   return asServer(() =>
     database().transaction(async (tx) => {
       if (await repo.hasName(tx, name, organisation.id))

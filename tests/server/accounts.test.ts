@@ -71,6 +71,8 @@ describe('somebody who is added', () => {
       siteRoles: {},
       isOperator: false,
       hasPassword: true,
+      hasFactor: false,
+      needsFactor: false,
     }
     expect(reply.body).toEqual(me)
     expect((await client(app, cookiesOf(reply))<Me>('GET', '/api/me')).body).toEqual(me)
