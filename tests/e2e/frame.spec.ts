@@ -23,6 +23,7 @@ test('a wrong password is refused without a hint, a right one opens the sites', 
 })
 
 test('the frame shows the stages, and what is not built leads nowhere', async ({ planner: page }) => {
+  await page.goto('/')
   await page.getByRole('link', { name: 'Gullhaven Tidal Observatory' }).first().click()
   const mast = page.getByRole('navigation', { name: 'Stages' })
   for (const stage of ['Brief', 'Plan', 'Rehearse', 'Stage', 'Adopt', 'Prove', 'Hand over'])

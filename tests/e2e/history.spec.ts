@@ -97,6 +97,7 @@ test('a site file is read back as an identical plan; a bad, a newer and a huge o
     await page.getByRole('button', { name: 'Import a site file' }).click()
     await (await asked).setFiles(info.outputPath(name))
   }
+  await page.goto('/')
   await accessible(page)
   await read('bad.json', file.replace('"gateway": "10.61.1.1"', '"gateway": "10.61.1.300"'))
   await expect(page.getByRole('alert')).toContainText(

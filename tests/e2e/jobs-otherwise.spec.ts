@@ -91,7 +91,7 @@ test('three networks are planned by keys alone: served, relayed, with an address
   // In the table of networks the row that has the focus is the one whose parts are shown.
   const networks = page.getByRole('grid', { name: 'Networks' })
   await keys.find('rename a net')
-  await keys.pressTo('ArrowDown', cell(page, 'Networks', 'Main', 2))
+  await expect(cell(page, 'Networks', 'Main', 2)).toBeFocused()
   await keys.find('reserve')
   // What was added has the focus.
   const kept = page.getByRole('grid', { name: 'Fixed addresses' }).getByRole('row').last()

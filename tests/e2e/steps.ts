@@ -97,8 +97,13 @@ export class Keys {
   async pressTo(key: string, target: Locator, most = 20): Promise<void> {
     const hasFocus = () => target.and(this.page.locator(':focus')).count()
     for (let i = 0; i < most && (await hasFocus()) === 0; i++) {
+      const before = await this.page.evaluateHandle(() => document.activeElement)
       await this.press(key)
-      await this.page.waitForTimeout(200)
+      // As a person looks where it went before pressing again.
+      await this.page
+        .waitForFunction((element) => document.activeElement !== element, before, { timeout: 1000 })
+        .catch(() => undefined)
+      if ((await target.count()) === 0) await this.page.waitForTimeout(200)
     }
     await expect(target).toBeFocused()
   }
