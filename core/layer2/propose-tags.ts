@@ -39,12 +39,7 @@ function neighbours(index: PlanIndex, failed: ReadonlySet<string>): Map<string, 
   for (const link of index.plan.links) {
     const [first, second] = [index.devices.get(link.a.deviceId), index.devices.get(link.b.deviceId)]
     if (!first || !second || failed.has(link.id) || failed.has(first.id) || failed.has(second.id)) continue
-    if (
-      [link.a, link.b].some(
-        (ref) => index.devices.get(ref.deviceId)?.ports.find((p) => p.id === ref.portId)?.mode.mode === 'wan',
-      )
-    )
-      continue
+    if ([link.a, link.b].some((ref) => findPort(index, ref)?.mode.mode === 'wan')) continue
     add(placeOf(first, link.a), placeOf(second, link.b), link)
     add(placeOf(second, link.b), placeOf(first, link.a), link)
   }
