@@ -130,7 +130,12 @@ module.exports = {
       'server/platform/',
     ]),
     // What runs in threads of its own knows no database and no request.
-    layer('heavy-is-pure', 'server/heavy/', ['contracts/', 'core/', 'server/heavy/']),
+    layer('heavy-is-pure', 'server/heavy/', [
+      'contracts/',
+      'core/',
+      'server/heavy/',
+      'server/platform/csv.ts',
+    ]),
     layer('jobs-call-services', 'server/jobs/', [
       'contracts/',
       'core/',

@@ -10,6 +10,9 @@ const personName = line(80, 1).refine((name) => name.trim() === name, 'trimmed')
 const organisationName = personName
 const password = z.string().min(1).max(MOST_PASSWORD)
 
+/** RFC 5321, 4.5.3.1.3: a path has at most 256 octets, two of which are its brackets. */
+const MOST_MAIL_ADDRESS = 254
+
 export const signInSchema = z.strictObject({ name: line(80, 1), password, code: factorCode.optional() })
 /** Most single sites at which one person has a role of their own (practice). */
 export const MOST_SITE_ROLES = 200
@@ -38,6 +41,8 @@ export const organisationSchema = z.strictObject({
 export const newOrganisationSchema = z.strictObject({ name: organisationName, administrator: personName })
 export const transferSchema = z.strictObject({ code: line(100, 1) })
 export const linkSchema = z.strictObject({ token: line(100, 1) })
+/** Where a link that was just made is sent to. */
+export const linkMailSchema = z.strictObject({ token: line(100, 1), to: z.email().max(MOST_MAIL_ADDRESS) })
 export const joinSchema = z.strictObject({ token: line(100, 1), password })
 /** The first person of an installation has no name yet. */
 export const firstPersonSchema = z.strictObject({
@@ -92,6 +97,14 @@ export interface OneTimeLink {
   /** Path of the page, with what proves the right in the part that browsers send to nobody. */
   readonly path: string
   readonly expiresAt: string
+  /** Whether there is a mail server by which it can be sent. */
+  readonly canBeMailed: boolean
+}
+
+/** Whose link was sent, and where to. */
+export interface MailedLink {
+  readonly name: string
+  readonly to: string
 }
 
 /** Whom a link is for. */

@@ -23,6 +23,7 @@ export const AUDIT_ACTIONS = [
   'person-changed',
   'person-removed',
   'link-made',
+  'link-mailed',
   'organisation-added',
   'organisation-removed',
   'organisation-renamed',

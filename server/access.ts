@@ -54,6 +54,7 @@ export const ACCESS: Readonly<Record<string, Access>> = {
   'PATCH /api/people/:person': ADMINISTRATOR,
   'DELETE /api/people/:person': ADMINISTRATOR,
   'POST /api/people/:person/link': ADMINISTRATOR,
+  'POST /api/people/:person/link-mail': ADMINISTRATOR,
   'POST /api/people/:person/clear-factors': ADMINISTRATOR,
   'GET /api/webhooks': ADMINISTRATOR,
   'POST /api/webhooks': ADMINISTRATOR,

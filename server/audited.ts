@@ -68,6 +68,7 @@ export const AUDITED: Readonly<Record<string, Audited>> = {
   'PATCH /api/people/:person': does('person-changed', answered('name', 'role', 'state')),
   'DELETE /api/people/:person': does('person-removed', answered('name')),
   'POST /api/people/:person/link': does('link-made', answered('name')),
+  'POST /api/people/:person/link-mail': does('link-mailed', answered('name', 'to')),
   'POST /api/organisations': does('organisation-added', told('name', 'administrator')),
   'DELETE /api/organisations/:organisation': does('organisation-removed', answered('name')),
   'PATCH /api/organisation': (asked) =>

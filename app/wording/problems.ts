@@ -13,6 +13,13 @@ const WANTED_READING: Readonly<Record<string, string>> = {
   address: 'the address that was taken, as in 10.61.2.83,',
   level: 'the level that was read, as in -61 dBm or 78 %,',
 }
+/** Why a mail was not sent. */
+const MAIL_REASONS = {
+  address: 'the mail server does not take mail for that address',
+  'sign-in': 'the mail server does not take our name and password: whoever runs this sets MAST_SMTP_URL',
+  tls: 'the mail server offers no encryption',
+  unreachable: 'the mail server did not take it: try again, or hand the link over yourself',
+}
 const REASONS: Readonly<Record<string, (v: Values) => string>> = {
   'not-ipv4': (v) => `${v['text'] || 'nothing'} is not an IPv4 address`,
   'leading-zero': (v) => `${v['text']} has a leading zero, which some programs read as octal`,
@@ -231,6 +238,11 @@ const REASONS: Readonly<Record<string, (v: Values) => string>> = {
     `${values['most']} runs of yours are open: wait until one is done, or stop one`,
   'no-such-person': () => 'they were removed in the meantime',
   'too-many-people': (values) => `more than ${values['most']} people`,
+  'no-mail-server': () => 'this Able Mast has no mail server: whoever runs it sets MAST_SMTP_URL',
+  'mail-not-sent': (values) =>
+    MAIL_REASONS[String(values['reason']) as keyof typeof MAIL_REASONS] ?? MAIL_REASONS.unreachable,
+  'too-many-mails': (values) =>
+    `${values['most']} mails were sent within an hour: hand the link over yourself, or wait`,
   'last-administrator': (values) =>
     `${values['text']} is the only administrator who can sign in: make somebody else one first`,
   'sealed-otherwise': () =>

@@ -1,17 +1,28 @@
 import fastJsonPatch from 'fast-json-patch'
 import type { Operation } from 'fast-json-patch'
 import type { PatchOp } from '#contracts/api'
-import { parsePlan, parsePlanText } from '#contracts/plan'
+import { parsePlan, parsePlanText, planToText } from '#contracts/plan'
 import type { SiteDigest } from '#contracts/standing'
 import { lacksOf, missingFacts } from '#core/brief'
-import { countRuleLines, MOST_RULE_LINES } from '#core/export'
+import { countRuleLines, MOST_RULE_LINES, TABLES } from '#core/export'
 import { analyse } from '#core/findings'
 import { isManaged } from '#core/adopt'
-import { countPassTests, isContradicted, MOST_TESTS, testsOf } from '#core/prove'
-import { createEngine, indexPlan } from '#core/queries'
-import { isAgainstIntent } from '#core/reachability'
-import type { Plan } from '#core/schema'
-import { problem, refuse, type Problem, type Result } from '#core/util'
+import {
+  countPassTests,
+  isContradicted,
+  MOST_TESTS,
+  testsOf,
+  tryTests,
+  type AcceptanceTest,
+  type Observation,
+} from '#core/prove'
+import { createEngine, indexPlan, type FailureScenario } from '#core/queries'
+import { impactOf, isAgainstIntent, type IntentLoss } from '#core/reachability'
+import { activitiesOf } from '#core/schedule'
+import type { Plan, PortRef } from '#core/schema'
+import { asBuilt, plugIn, type LabFault, type PlugIn } from '#core/simulator'
+import { ok, problem, refuse, type Problem, type Result } from '#core/util'
+import { csvText } from '#server/platform/csv'
 
 // Questions that may take long: they are answered in threads of their own, so that nobody else waits for one.
 // Pure: what they need they are told, and a refusal is a value.
@@ -32,6 +43,38 @@ export function limitProblem(plan: Plan): Problem | null {
 function limited(read: Result<Plan>): Result<Plan> {
   const found = read.ok ? limitProblem(read.value) : null
   return found ? refuse(found) : read
+}
+
+/** What is computed of a plan, where the plan keeps to its limits. */
+function ofPlan<Value>(plan: Plan, compute: () => Value): Result<Value> {
+  const found = limitProblem(plan)
+  return found ? refuse(found) : ok(compute())
+}
+
+const listTests = (plan: Plan): Result<readonly AcceptanceTest[]> => ofPlan(plan, () => testsOf(plan))
+
+/** Ids of the steps that the work on a site consists of. */
+const listSteps = (plan: Plan): Result<readonly string[]> =>
+  ofPlan(plan, () => activitiesOf(plan).map(({ id }) => id))
+
+/** Tries every test on the lab's copy of a site. @param fault how the lab was built otherwise than planned */
+const tryInLab = (plan: Plan, fault: LabFault | null): Result<readonly Observation[]> =>
+  ofPlan(plan, () => tryTests(indexPlan(asBuilt(plan, fault)), testsOf(plan)))
+
+/** What a device meets that is plugged in at the lab. @param nth chooses among the addresses that are free */
+const plugInLab = (plan: Plan, fault: LabFault | null, at: PortRef, nth: number): PlugIn =>
+  plugIn(asBuilt(plan, fault), at, nth)
+
+/** What each failure takes from the intents. */
+function impactsOf(plan: Plan, scenarios: readonly FailureScenario[]): readonly (readonly IntentLoss[])[] {
+  const index = indexPlan(plan)
+  return scenarios.map((scenario) => impactOf(index, scenario))
+}
+
+/** A table of the plan as CSV, by its name; null where there is no such table. */
+function tableText(plan: Plan, name: string): string | null {
+  const table = Object.hasOwn(TABLES, name) ? TABLES[name] : undefined
+  return table ? csvText([table.columns, ...table.rows(plan)]) : null
 }
 
 /** Reads a site file, as somebody sent it. */
@@ -89,5 +132,16 @@ function digest(plan: Plan, results: readonly Tried[]): SiteDigest {
   }
 }
 
-export const QUESTIONS = { readPlan, patchPlan, digest }
+export const QUESTIONS = {
+  readPlan,
+  patchPlan,
+  planToText,
+  tableText,
+  digest,
+  listTests,
+  listSteps,
+  tryInLab,
+  plugInLab,
+  impactsOf,
+}
 export type Questions = typeof QUESTIONS

@@ -1,7 +1,8 @@
 import { modelNamed } from '#core/queries'
-import { asBuilt, plugIn, type LabSign, type PlugIn } from '#core/simulator'
+import type { LabSign, PlugIn } from '#core/simulator'
 import { changeLabDevice, faultOf, labDeviceWith, switchOffStarting, type LabRow } from '#server/repo/lab'
 import { database, type Queries } from '#server/platform/database'
+import { askHeavy } from '#server/platform/heavy'
 import { describeError, log } from '#server/platform/log'
 import { tell } from '#server/platform/news'
 import { Refused } from '#server/platform/route'
@@ -67,10 +68,10 @@ function lifeOf(device: LabRow, slug: string, run: symbol): Life {
 
 async function meetNetwork(device: LabRow, slug: string): Promise<PlugIn> {
   const { plan } = await currentPlan(slug)
-  const built = asBuilt(plan, await faultOf(database(), device.siteId))
+  const fault = await faultOf(database(), device.siteId)
   // Spreads the addresses of the shelf over the pool: the serial's characters choose.
   const nth = [...device.serial].reduce((sum, c) => sum + c.charCodeAt(0), 0)
-  return plugIn(built, { deviceId: device.plugDeviceId, portId: device.plugPortId }, nth)
+  return askHeavy('plugInLab', plan, fault, { deviceId: device.plugDeviceId, portId: device.plugPortId }, nth)
 }
 
 /** What a device shows after a refusal, by its error tag. */

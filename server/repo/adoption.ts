@@ -85,16 +85,19 @@ export async function addEvent(
   await queries.insert(adoptionEvents).values({ serial, model, event, at: new Date(event.atMs) })
 }
 
-/** Changes whenever a claim is made or given up, or something is heard of any serial. */
-export async function rosterMark(queries: Queries): Promise<string> {
+/**
+ * Changes whenever a claim is made or given up, or something is heard of any serial.
+ * @param at when it is asked: a secret that nobody came with expires by itself
+ */
+export async function rosterMark(queries: Queries, at: Date): Promise<string> {
   const [claimed] = await queries
     .select({
       claims: count(),
       newest: max(claims.id),
       released: sql<number>`(select max(id) from ${pastClaims})`,
       heard: sql<number>`(select max(id) from ${adoptionEvents})`,
-      keys: sql<string>`(select concat_ws(' ', count(*), max(expires_at), max(bound_at), max(revoked_at))
-        from ${deviceKeys})`,
+      keys: sql<string>`(select concat_ws(' ', count(*), max(expires_at), max(bound_at), max(revoked_at),
+        count(*) filter (where expires_at <= ${at.toISOString()})) from ${deviceKeys})`,
     })
     .from(claims)
   return Object.values(claimed ?? {}).join(' ')

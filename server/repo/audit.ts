@@ -1,5 +1,5 @@
 import { and, asc, desc, eq, gt, isNull, lt, or, sql, type SQL } from 'drizzle-orm'
-import type { AuditQuery } from '#contracts/audit'
+import type { AuditAction, AuditQuery } from '#contracts/audit'
 import { auditLines } from '#server/db/schema'
 import type { Queries } from '#server/platform/database'
 
@@ -35,6 +35,18 @@ const readableBy = ({ organisationId, isOperator }: Readers): SQL | undefined =>
   or(
     eq(auditLines.organisationId, organisationId),
     isOperator ? isNull(auditLines.organisationId) : undefined,
+  )
+
+/** How often something was done since, in an organisation. */
+export const countLines = (
+  queries: Queries,
+  organisationId: number,
+  what: AuditAction,
+  since: Date,
+): Promise<number> =>
+  queries.$count(
+    auditLines,
+    and(eq(auditLines.organisationId, organisationId), eq(auditLines.what, what), gt(auditLines.at, since)),
   )
 
 /** Newest first. */

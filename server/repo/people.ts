@@ -190,7 +190,7 @@ export async function addLink(queries: Queries, link: typeof oneTimeLinks.$infer
 /** Whom a link is for; null where it is unknown, was used, or is too old. */
 export async function linkWith(queries: Queries, tokenHash: string, at: Date) {
   const [row] = await queries
-    .select({ personId: oneTimeLinks.personId, person: people })
+    .select({ personId: oneTimeLinks.personId, expiresAt: oneTimeLinks.expiresAt, person: people })
     .from(oneTimeLinks)
     .leftJoin(people, eq(people.id, oneTimeLinks.personId))
     .where(and(eq(oneTimeLinks.tokenHash, tokenHash), gt(oneTimeLinks.expiresAt, at)))

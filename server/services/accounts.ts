@@ -17,7 +17,7 @@ import { identityOf, peopleWithIdentity, removeIdentity } from '#server/repo/ide
 import * as repo from '#server/repo/people'
 import { clearFactors, hasFactor } from './factors'
 import { checkOwnPassword } from './own-password'
-import { endSessions, openSession, type From } from './sessions'
+import { endSessions, openSession, recheckSessions, type From } from './sessions'
 
 /** Time for somebody to open the link that they were given (practice). */
 const LINK_MS = 3 * 24 * 3_600_000
@@ -119,7 +119,8 @@ async function makeLink(queries: Queries, personId: number | null): Promise<OneT
   const token = drawProof()
   const expiresAt = new Date(now().getTime() + LINK_MS)
   await repo.addLink(queries, { tokenHash: hashOfProof(token), personId, expiresAt })
-  return { path: `/join#${token}`, expiresAt: expiresAt.toISOString() }
+  const canBeMailed = settings().mail !== null
+  return { path: `/join#${token}`, expiresAt: expiresAt.toISOString(), canBeMailed }
 }
 
 export interface Invited {
@@ -244,6 +245,14 @@ export async function whomFor(token: string): Promise<LinkFor> {
   const { person } = await linkOf(database(), token)
   if (!person) return { kind: 'first', name: '' }
   return { kind: (await isNew(database(), person)) ? 'invite' : 'reset', name: person.name }
+}
+
+/** The link of somebody whom who asks may change, by what it proves. */
+export async function openLinkOf(id: number, token: string, by: Visitor) {
+  const { name } = await personOf(database(), id, by)
+  const { person, expiresAt } = await linkOf(database(), token)
+  if (person?.id !== id) throw refused(404, 'no-such-link')
+  return { name, expiresAt, kind: (await whomFor(token)).kind }
 }
 
 /** Whether somebody has nothing yet by which they sign in. */
@@ -377,4 +386,9 @@ export async function makeFirst(queries: Queries, first: First, password: string
 export async function endAllSessions(queries: Queries, organisationId: number): Promise<void> {
   for (const { person } of await repo.everybody(queries, organisationId))
     await endSessions(queries, person.id)
+}
+
+export async function recheckAllSessions(queries: Queries, organisationId: number): Promise<void> {
+  for (const { person } of await repo.everybody(queries, organisationId))
+    await recheckSessions(queries, person.id)
 }

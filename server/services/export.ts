@@ -1,6 +1,4 @@
-import { planToText } from '#contracts/plan'
-import { TABLES } from '#core/export'
-import { csvText } from '#server/platform/csv'
+import { askHeavy } from '#server/platform/heavy'
 import { refused } from '#server/platform/route'
 import { currentPlan } from './plans'
 
@@ -11,13 +9,9 @@ export async function exported(
 ): Promise<{ text: string; type: string; name: string }> {
   const { plan } = await currentPlan(slug)
   if (file === 'site.json')
-    return { text: planToText(plan), type: 'application/json', name: `${slug}-site.json` }
+    return { text: await askHeavy('planToText', plan), type: 'application/json', name: `${slug}-site.json` }
   const [, name = ''] = /^(\w+)\.csv$/.exec(file) ?? []
-  const table = Object.hasOwn(TABLES, name) ? TABLES[name] : undefined
-  if (!table) throw refused(404, 'no-such-file', file)
-  return {
-    text: csvText([table.columns, ...table.rows(plan)]),
-    type: 'text/csv; charset=utf-8',
-    name: `${slug}-${file}`,
-  }
+  const text = await askHeavy('tableText', plan, name)
+  if (text === null) throw refused(404, 'no-such-file', file)
+  return { text, type: 'text/csv; charset=utf-8', name: `${slug}-${file}` }
 }

@@ -8,7 +8,7 @@ import { refused, type Visitor } from '#server/platform/route'
 import { drawProof, hashOfProof } from '#server/platform/secrets'
 import { asServer } from '#server/platform/scope'
 import * as repo from '#server/repo/organisations'
-import { endAllSessions, inviteInto, type Invited } from './accounts'
+import { endAllSessions, inviteInto, recheckAllSessions, type Invited } from './accounts'
 import { siteOf } from './plans'
 import { meBy } from './sessions'
 
@@ -58,6 +58,7 @@ export async function changeOrganisation(
       if (await repo.hasName(tx, name, organisation.id))
         throw refused(409, 'organisation-in-use', 'name', { text: name })
       await repo.changeOrganisation(tx, organisation.id, { name, needsFactor })
+      if (needsFactor && !organisation.needsFactor) await recheckAllSessions(tx, organisation.id)
       return { name, needsFactor }
     }),
   )

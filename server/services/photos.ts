@@ -27,9 +27,9 @@ export async function keepPhoto(slug: string, told: z.infer<typeof photoSchema>,
   if (!isJpeg(jpeg)) throw refused(400, 'not-a-jpeg', 'jpeg')
   if (jpeg.length > MOST_PHOTO_BYTES)
     throw refused(413, 'too-large', 'jpeg', { bytes: jpeg.length, most: MOST_PHOTO_BYTES })
+  const { siteId, current } = await siteAndPlan(slug)
+  const at = await checkTold(current.plan, told)
   await database().transaction(async (tx) => {
-    const { siteId, current } = await siteAndPlan(slug, tx)
-    const at = checkTold(current.plan, told)
     await holdSite(tx, siteId)
     if ((await countPhotos(tx, siteId)) >= MOST_PHOTOS)
       throw refused(409, 'too-many-photos', 'jpeg', { most: MOST_PHOTOS })

@@ -79,16 +79,9 @@ export const currentPlan = async (slug: string, queries: Queries = database()): 
   (await siteAndPlan(slug, queries)).current
 
 /** A question's answer; @throws Refused where it is a refusal */
-function taken(answer: Result<Plan>): Plan {
+export function taken<Value>(answer: Result<Value>): Value {
   if (!answer.ok) throw new Refused(400, answer.problems)
   return answer.value
-}
-
-/** @throws Refused where a plan would keep everybody waiting */
-export function withinLimits(plan: Plan): Plan {
-  const found = limitProblem(plan)
-  if (found) throw new Refused(400, [found])
-  return plan
 }
 
 interface Change {

@@ -1,29 +1,21 @@
 import type { Proof, ProofResult } from '#contracts/api'
-import { asBuilt } from '#core/simulator'
-import { indexPlan } from '#core/queries'
 import type { Plan } from '#core/schema'
-import {
-  isContradicted,
-  readingProblem,
-  testsOf,
-  tryTests,
-  vantageProblem,
-  type AcceptanceTest,
-} from '#core/prove'
+import { isContradicted, readingProblem, vantageProblem, type AcceptanceTest } from '#core/prove'
 import { faultOf } from '#server/repo/lab'
 import { addResults, newestResultId, newestResults, type KeptResult } from '#server/repo/proof'
 import { now } from '#server/platform/clock'
 import { keeper } from '#server/platform/keeper'
 import { database } from '#server/platform/database'
+import { askHeavy } from '#server/platform/heavy'
 import { tell } from '#server/platform/news'
 import { Refused, refused } from '#server/platform/route'
-import { siteAndPlan, withinLimits } from './plans'
+import { siteAndPlan, taken } from './plans'
 import { enqueueWebhooks } from './webhooks'
 
 /** The tests of a plan, made once for each document that is kept. */
 const made = new WeakMap<Plan, readonly AcceptanceTest[]>()
-function testsFor(plan: Plan): readonly AcceptanceTest[] {
-  const tests = made.get(plan) ?? testsOf(withinLimits(plan))
+async function testsFor(plan: Plan): Promise<readonly AcceptanceTest[]> {
+  const tests = made.get(plan) ?? taken(await askHeavy('listTests', plan))
   made.set(plan, tests)
   return tests
 }
@@ -43,7 +35,7 @@ export async function proofOf(slug: string): Promise<Proof> {
   } = await siteAndPlan(slug)
   const mark = `${revision} ${savedAt} ${await newestResultId(database(), siteId)}`
   return keep(siteId, mark, async () => {
-    const tests = testsFor(plan)
+    const tests = await testsFor(plan)
     const results = await newestResults(database(), siteId)
     const byId = new Map(tests.map((test) => [test.id, test]))
     return {
@@ -56,13 +48,12 @@ export async function proofOf(slug: string): Promise<Proof> {
 
 /** Tries every test on the lab's copy of the site, which may differ from the plan. */
 export async function askLab(slug: string, revision: number, who: string): Promise<Proof> {
+  const { siteId, current } = await siteAndPlan(slug)
+  if (current.revision !== revision)
+    throw refused(409, 'plan-moved-on', '', { yours: revision, now: current.revision })
+  const seen = taken(await askHeavy('tryInLab', current.plan, await faultOf(database(), siteId)))
+  const at = now()
   await database().transaction(async (tx) => {
-    const { siteId, current } = await siteAndPlan(slug, tx)
-    if (current.revision !== revision)
-      throw refused(409, 'plan-moved-on', '', { yours: revision, now: current.revision })
-    const built = asBuilt(current.plan, await faultOf(tx, siteId))
-    const at = now()
-    const seen = tryTests(indexPlan(built), testsFor(current.plan))
     await addResults(
       tx,
       seen.map((observation) => ({
@@ -94,19 +85,19 @@ export interface HandResult {
 }
 
 export async function recordResult(slug: string, result: HandResult, who: string): Promise<Proof> {
+  const {
+    siteId,
+    current: { plan, revision },
+  } = await siteAndPlan(slug)
+  if (result.revision > revision)
+    throw refused(400, 'no-such-revision', 'revision', { text: result.revision })
+  const test = (await testsFor(plan)).find(({ id }) => id === result.testId)
+  if (!test) throw refused(409, 'no-such-test', 'testId', { text: result.testId })
+  const inside = vantageProblem(plan, test, result.vantage)
+  if (inside) throw new Refused(400, [inside])
+  const unread = result.passed ? readingProblem(plan, test, result.value) : null
+  if (unread) throw new Refused(400, [unread])
   await database().transaction(async (tx) => {
-    const {
-      siteId,
-      current: { plan, revision },
-    } = await siteAndPlan(slug, tx)
-    if (result.revision > revision)
-      throw refused(400, 'no-such-revision', 'revision', { text: result.revision })
-    const test = testsFor(plan).find((t) => t.id === result.testId)
-    if (!test) throw refused(409, 'no-such-test', 'testId', { text: result.testId })
-    const inside = vantageProblem(plan, test, result.vantage)
-    if (inside) throw new Refused(400, [inside])
-    const unread = result.passed ? readingProblem(plan, test, result.value) : null
-    if (unread) throw new Refused(400, [unread])
     await addResults(tx, [{ siteId, ...result, who, at: now(), source: 'hand' }])
     await tell(tx, { site: slug, topic: 'proof' })
     await enqueueWebhooks(tx, siteId, 'proof.recorded', {

@@ -43,7 +43,7 @@ export async function rosterOf(slug: string): Promise<Roster> {
     },
   ] = await Promise.all([
     // What is heard of a box that nobody has claimed is of no organisation.
-    asServer(() => repo.rosterMark(database())),
+    asServer(() => repo.rosterMark(database(), now())),
     siteAndPlan(slug),
   ])
   const told = await keep(siteId, `${revision} ${savedAt} ${mark}`, () => whoIsWhere(siteId, plan))

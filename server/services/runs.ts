@@ -1,6 +1,6 @@
 import { isCounted, type Run, type RunLine, type RunRow, type StartRun } from '#contracts/api'
-import { jointOnlyImpact, impactOf, pairsOf, singleFailuresByText, type IntentLoss } from '#core/reachability'
-import { indexPlan } from '#core/queries'
+import { jointOnlyImpact, pairsOf, singleFailuresByText, type IntentLoss } from '#core/reachability'
+import type { FailureScenario } from '#core/queries'
 import type { Plan } from '#core/schema'
 import {
   abandonedRuns,
@@ -15,6 +15,7 @@ import {
 } from '#server/repo/runs'
 import { now } from '#server/platform/clock'
 import { database } from '#server/platform/database'
+import { askHeavy } from '#server/platform/heavy'
 import { describeError, log } from '#server/platform/log'
 import { tell } from '#server/platform/news'
 import { enqueue } from '#server/platform/queue'
@@ -25,7 +26,9 @@ import { revisionOf, siteAndPlan, siteOf } from './plans'
 const MOST_SCENARIOS = 20_000
 /** Runs of one person that wait or are under way: others wait behind them. */
 const MOST_OPEN = 6
-/** How often progress is written down and a stop is noticed. */
+/** Scenarios that a thread is asked for at once: a stop is noticed between two such questions. */
+const AT_ONCE = 24
+/** How often progress is written down. */
 const TOLD_EVERY_MS = 400
 
 export async function listRuns(slug: string): Promise<RunLine[]> {
@@ -84,40 +87,45 @@ export async function stopRun(slug: string, runId: number): Promise<RunLine[]> {
   return listRuns(slug)
 }
 
-const pause = () => new Promise<void>((done) => setImmediate(done))
+/** What several failures take, some at a time; `go` says whether to go on. Null where it does not. */
+async function impactsOf(
+  plan: Plan,
+  scenarios: readonly FailureScenario[],
+  go: (tried: number) => Promise<boolean>,
+): Promise<readonly (readonly IntentLoss[])[] | null> {
+  const found: (readonly IntentLoss[])[] = []
+  for (let at = 0; at < scenarios.length; at += AT_ONCE) {
+    if (!(await go(at))) return null
+    found.push(...(await askHeavy('impactsOf', plan, scenarios.slice(at, at + AT_ONCE))))
+  }
+  return found
+}
 
-/**
- * What each failure takes, one after another;
- * `go` says whether to go on.
- * Between two, others get their turn.
- */
+/** Of failures, each by the things that fail, those that take something. */
+const rowsOf = (failed: readonly (readonly string[])[], lost: readonly (readonly IntentLoss[])[]): RunRow[] =>
+  failed.flatMap((things, i) => {
+    const taken = lost[i] ?? []
+    return taken.length > 0 ? [{ things, lost: taken }] : []
+  })
+
+/** Tries each thing alone, or each pair of them; `go` says whether to go on. */
 async function tryThem(
   plan: Plan,
   kind: 'singles' | 'pairs',
   things: readonly string[],
   go: (tried: number) => Promise<boolean>,
 ): Promise<RunRow[] | null> {
-  const index = indexPlan(plan)
   const conditions = singleFailuresByText(plan)
   const scenarioOf = (texts: readonly string[]) => texts.flatMap((text) => conditions.get(text) ?? [])
-  const alone = new Map<string, readonly IntentLoss[]>()
-  const rows: RunRow[] = []
-  const keep = (failed: readonly string[], lost: readonly IntentLoss[]) => {
-    if (lost.length > 0) rows.push({ things: failed, lost })
-  }
-  for (const [i, id] of things.entries()) {
-    if (kind === 'singles' && !(await go(i))) return null
-    const lost = impactOf(index, scenarioOf([id]))
-    alone.set(id, lost)
-    if (kind === 'singles') keep([id], lost)
-    await pause()
-  }
-  for (const [i, pair] of (kind === 'pairs' ? pairsOf(things) : []).entries()) {
-    if (!(await go(i))) return null
-    keep(pair, jointOnlyImpact(impactOf(index, scenarioOf(pair)), ...pair.map((id) => alone.get(id) ?? [])))
-    await pause()
-  }
-  return rows
+  const singles = things.map((id) => [id])
+  const alone = await impactsOf(plan, singles.map(scenarioOf), kind === 'singles' ? go : () => go(0))
+  if (!alone || kind === 'singles') return alone && rowsOf(singles, alone)
+  const byThing = new Map(things.map((id, i) => [id, alone[i] ?? []]))
+  const pairs = pairsOf(things)
+  const both = await impactsOf(plan, pairs.map(scenarioOf), go)
+  const joint = (lost: readonly IntentLoss[], i: number) =>
+    jointOnlyImpact(lost, ...(pairs[i] ?? []).map((id) => byThing.get(id) ?? []))
+  return both && rowsOf(pairs, both.map(joint))
 }
 
 /**

@@ -110,6 +110,12 @@ export async function endSessions(
   return ended.length
 }
 
+/** Has somebody be asked anew who they are: what they have open ends, and opens again where it still may. */
+export async function recheckSessions(queries: Queries, personId: number): Promise<void> {
+  const ids = (await repo.sessionsOf(queries, personId, now())).map(({ id }) => id)
+  if (ids.length > 0) await tellEnded(queries, ids)
+}
+
 export async function sessionsOf({ personId, sessionId }: Visitor): Promise<SessionLine[]> {
   const lines = await repo.sessionsOf(database(), personId, now())
   return lines.map(({ id, device, address, createdAt, seenAt }) => ({

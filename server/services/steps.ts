@@ -1,15 +1,15 @@
 import { randomUUID } from 'node:crypto'
 import type { z } from 'zod'
 import type { StepRecord, stepRecordSchema } from '#contracts/api'
-import { activitiesOf } from '#core/schedule'
 import type { Plan } from '#core/schema'
 import { now } from '#server/platform/clock'
 import { database } from '#server/platform/database'
+import { askHeavy } from '#server/platform/heavy'
 import { tell } from '#server/platform/news'
 import { refused } from '#server/platform/route'
 import { addStepRecord, countStepRecords, stepRecordsOf } from '#server/repo/steps'
 import { holdSite } from '#server/repo/plans'
-import { siteAndPlan, withinLimits } from './plans'
+import { siteAndPlan, taken } from './plans'
 
 /** @param after id after which records are wanted: what was read before is not read again */
 export async function listSteps(slug: string, after: number): Promise<StepRecord[]> {
@@ -24,15 +24,18 @@ const AHEAD_MS = 10 * 60_000
 
 /** Ids of the steps of a plan, made once for each document that is kept. */
 const made = new WeakMap<Plan, ReadonlySet<string>>()
-function stepsOf(plan: Plan): ReadonlySet<string> {
-  const ids = made.get(plan) ?? new Set(activitiesOf(withinLimits(plan)).map(({ id }) => id))
+async function stepsOf(plan: Plan): Promise<ReadonlySet<string>> {
+  const ids = made.get(plan) ?? new Set(taken(await askHeavy('listSteps', plan)))
   made.set(plan, ids)
   return ids
 }
 
 /** What is told of a step must be of one that the plan has, and not of the future. */
-export function checkTold(plan: Plan, told: { readonly activityId: string; readonly at: string }): Date {
-  if (!stepsOf(plan).has(told.activityId))
+export async function checkTold(
+  plan: Plan,
+  told: { readonly activityId: string; readonly at: string },
+): Promise<Date> {
+  if (!(await stepsOf(plan)).has(told.activityId))
     throw refused(409, 'no-such-step', 'activityId', { text: told.activityId })
   const at = new Date(told.at)
   if (at.getTime() > now().getTime() + AHEAD_MS) throw refused(400, 'clock-ahead', 'at', { text: told.at })
@@ -45,9 +48,9 @@ export async function recordStep(
   told: z.infer<typeof stepRecordSchema>,
   who: string,
 ): Promise<StepRecord[]> {
+  const { siteId, current } = await siteAndPlan(slug)
+  const at = await checkTold(current.plan, told)
   return database().transaction(async (tx) => {
-    const { siteId, current } = await siteAndPlan(slug, tx)
-    const at = checkTold(current.plan, told)
     await holdSite(tx, siteId)
     if ((await countStepRecords(tx, siteId)) >= MOST_RECORDS)
       throw refused(409, 'too-many-records', 'activityId', { most: MOST_RECORDS })

@@ -9,6 +9,7 @@ import {
   codesOf,
   cookiesOf,
   eventually,
+  newsOf,
   personOf,
   signedIn,
   signedInAs,
@@ -180,21 +181,9 @@ describe('somebody who is disabled', () => {
   })
 })
 
-/** The news of a site as a browser hears them; `ended` once the server has closed the stream. */
-async function news(name: string): Promise<{ readonly ended: Promise<void> }> {
+async function news(name: string) {
   const signed = await nobody('POST', '/api/sign-in', { name, password: PASSWORD })
-  const response = await fetch(`${app.url}/api/sites/gullhaven/news`, {
-    headers: { cookie: cookiesOf(signed) },
-  })
-  expect(response.status).toBe(200)
-  const reader = response.body?.getReader()
-  await reader?.read()
-  const ended = (async () => {
-    while (!(await reader?.read())?.done) {
-      // Pulses until it ends.
-    }
-  })()
-  return { ended }
+  return newsOf(app, 'gullhaven', cookiesOf(signed))
 }
 
 describe('a password', () => {

@@ -7,7 +7,16 @@ import type { OneTimeSecret } from '#contracts/bootstrap'
 import { makeSerial } from '#core/queries'
 import { freePort } from '../../tools/postgres.mjs'
 import { asks, basic, certificateFile, certifiedBy, selfSigned, tagOf, type Identity } from './device-wire'
-import { client, codesOf, signedIn, startApp, type App, type Client, type Reply } from './harness'
+import {
+  client,
+  codesOf,
+  eventually,
+  signedIn,
+  startApp,
+  type App,
+  type Client,
+  type Reply,
+} from './harness'
 
 // The bootstrap server as a device meets it: TLS, a certificate of its maker's or a secret that was printed for it.
 
@@ -154,6 +163,13 @@ describe('a device without one', () => {
     await database`update device_keys set expires_at = now() - interval '1 second'`
     expect(await statusOf(data(selfSigned('/CN=Late'), basic(serial, secret)))).toBe(401)
     expect((await rowOf('boat-ap'))?.key).toBe('secret-expired')
+    // Of that nothing is heard: it comes to be so while nobody does anything.
+    await database`update device_keys set expires_at = now() + interval '2 seconds'`
+    expect((await rowOf('boat-ap'))?.key).toBe('secret-made')
+    await eventually(
+      () => rowOf('boat-ap'),
+      (row) => row?.key === 'secret-expired',
+    )
     const device = selfSigned('/CN=Gone')
     await data(device, basic(serial, (await secretFor()).secret))
     await rigger('DELETE', `${SITE}/claims/${serial}`)

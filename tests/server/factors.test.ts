@@ -5,7 +5,17 @@ import type { OneTimeLink, PersonLine } from '#contracts/accounts'
 import type { AuditLine } from '#contracts/audit'
 import type { Factors, NewAuthenticator, RecoveryCodes } from '#contracts/factors'
 import type { Me } from '#contracts/api'
-import { client, codesOf, cookiesOf, signedIn, startApp, type App, type Client, type Reply } from './harness'
+import {
+  client,
+  codesOf,
+  cookiesOf,
+  newsOf,
+  signedIn,
+  startApp,
+  type App,
+  type Client,
+  type Reply,
+} from './harness'
 
 // Second factors as an authenticator app gives them: the codes are computed here by the standards' own words.
 
@@ -236,29 +246,30 @@ describe('a passkey', () => {
 
 describe('an organisation that asks everybody for a second factor', () => {
   const ask = (who: Client, needsFactor: boolean) => who('PATCH', '/api/organisation', { needsFactor })
+  const joinBy = ({ path }: OneTimeLink) =>
+    client(app)<Me>('POST', '/api/join', { token: path.split('#')[1], password: PASSWORD })
+  const confirm = async (who: Client) => {
+    const { secret } = (await who<NewAuthenticator>('POST', '/api/me/totp', { password: PASSWORD })).body
+    return who('POST', '/api/me/totp/confirm', { code: codeOf(secret, stepNow()) })
+  }
+  /** An organisation of its own, and who administers it. */
+  async function headOf(name: string): Promise<Client> {
+    const told = { name, administrator: `Head of ${name}` }
+    const made = await administrator<{ link: OneTimeLink }>('POST', '/api/organisations', told)
+    return client(app, cookiesOf(await joinBy(made.body.link)))
+  }
+  async function addedBy(head: Client, name: string): Promise<Reply<Me>> {
+    const added = await head<{ link: OneTimeLink }>('POST', '/api/people', { name, role: 'planner' })
+    return joinBy(added.body.link)
+  }
 
   it('is one whose administrator has one, and holds up who has none until they do', async () => {
-    const made = await administrator<{ link: OneTimeLink }>('POST', '/api/organisations', {
-      name: 'Strict Works',
-      administrator: 'Strict Head',
-    })
-    const token = made.body.link.path.split('#')[1]
-    const joined = await client(app)('POST', '/api/join', { token, password: PASSWORD })
-    const head = client(app, cookiesOf(joined))
+    const head = await headOf('Strict Works')
     expect(refusal(await ask(head, true))).toEqual([409, 'own-factor-first'])
-    const confirm = async (who: Client, step: number) => {
-      const { secret } = (await who<NewAuthenticator>('POST', '/api/me/totp', { password: PASSWORD })).body
-      return who('POST', '/api/me/totp/confirm', { code: codeOf(secret, step) })
-    }
-    expect((await confirm(head, stepNow())).status).toBe(200)
+    expect((await confirm(head)).status).toBe(200)
     expect((await ask(head, true)).status).toBe(200)
 
-    const added = await head<{ link: OneTimeLink }>('POST', '/api/people', {
-      name: 'Strict Hand',
-      role: 'planner',
-    })
-    const link = added.body.link.path.split('#')[1]
-    const reply = await client(app)<Me>('POST', '/api/join', { token: link, password: PASSWORD })
+    const reply = await addedBy(head, 'Strict Hand')
     expect(reply.body).toMatchObject({ needsFactor: true, hasFactor: false })
     const hand = client(app, cookiesOf(reply))
     for (const [method, path, body] of [
@@ -274,8 +285,22 @@ describe('an organisation that asks everybody for a second factor', () => {
       authorization: `Bearer ${program}`,
     })
     expect(refusal(round)).toEqual([403, 'factor-needed'])
-    expect((await confirm(hand, stepNow())).status).toBe(200)
+    expect((await confirm(hand)).status).toBe(200)
     expect((await hand('GET', '/api/sites')).status, 'at once').toBe(200)
     expect((await hand<Me>('GET', '/api/me')).body).toMatchObject({ hasFactor: true })
+  })
+
+  it('ends what is open of who has none', async () => {
+    const head = await headOf('Strict Yard')
+    const text = (await administrator('GET', '/api/sites/gullhaven/export/site.json')).text
+    const { slug } = (await head<{ slug: string }>('POST', '/api/sites', { text })).body
+    const joined = await addedBy(head, 'Yard Hand')
+    const stream = await newsOf(app, slug, cookiesOf(joined))
+    expect((await confirm(head)).status).toBe(200)
+    expect((await ask(head, true)).status).toBe(200)
+    await stream.ended
+    const hand = client(app, cookiesOf(joined))
+    expect(refusal(await hand('GET', `/api/sites/${slug}/news`))).toEqual([403, 'factor-needed'])
+    expect((await hand('GET', '/api/me')).status, 'signed in all the same').toBe(200)
   })
 })

@@ -121,6 +121,24 @@ export async function signedInAs(app: App, name: string, password: string): Prom
 export const signedIn = (app: App, role: Role): Promise<Client> =>
   signedInAs(app, personOf(role).name, personOf(role).password)
 
+/** The news of a site as a browser hears them; `ended` once the server has closed the stream. */
+export async function newsOf(
+  app: App,
+  site: string,
+  cookie: string,
+): Promise<{ readonly ended: Promise<void> }> {
+  const response = await fetch(`${app.url}/api/sites/${site}/news`, { headers: { cookie } })
+  if (response.status !== 200) throw new Error(`news: ${response.status}`)
+  const reader = response.body?.getReader()
+  await reader?.read()
+  const ended = (async () => {
+    while (!(await reader?.read())?.done) {
+      // Pulses until it ends.
+    }
+  })()
+  return { ended }
+}
+
 /** Waits until something is so; fails with the last thing seen. */
 export async function eventually<T>(
   look: () => Promise<T>,

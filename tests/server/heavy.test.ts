@@ -53,6 +53,10 @@ describe('a question that takes too long', () => {
       const reply = await again('PATCH', '/api/sites/carrow/plan', change)
       expect([reply.status, codesOf(reply)]).toEqual([503, ['too-heavy']])
       expect((await again<PlanAt>('GET', '/api/sites/carrow/plan')).body.revision).toBe(revision)
+      const proof = await again('GET', '/api/sites/gullhaven/proof')
+      expect([proof.status, codesOf(proof)]).toEqual([503, ['too-heavy']])
+      const tried = await again('POST', '/api/sites/carrow/proof/ask-lab', { revision })
+      expect([tried.status, codesOf(tried)]).toEqual([503, ['too-heavy']])
       expect(await slugsOf(again)).toContain('carrow')
     } finally {
       await hurried.stop()

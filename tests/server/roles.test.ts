@@ -98,6 +98,7 @@ const ELSEWHERE: readonly Deed[] = [
   ['change what a person may', 'PATCH', '/api/people/99999', 'administrator'],
   ['remove a person', 'DELETE', '/api/people/99999', 'administrator'],
   ['make a link for a person', 'POST', '/api/people/99999/link', 'administrator'],
+  ['send a link by mail', 'POST', '/api/people/99999/link-mail', 'administrator'],
   ['see the webhooks', 'GET', '/api/webhooks', 'administrator'],
   ['add a webhook', 'POST', '/api/webhooks', 'administrator'],
   ['pause a webhook', 'PATCH', '/api/webhooks/99999', 'administrator'],

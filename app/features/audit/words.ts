@@ -22,6 +22,7 @@ export const ACTION_WORDS: Readonly<Record<AuditAction, string>> = {
   'person-changed': 'changed what a person may',
   'person-removed': 'removed a person',
   'link-made': 'made a link for a person',
+  'link-mailed': 'sent a link by mail',
   'organisation-added': 'added an organisation',
   'organisation-removed': 'removed an organisation',
   'organisation-renamed': 'renamed the organisation',

@@ -28,7 +28,7 @@ async function add(): Promise<void> {
   problems.value = answer.ok ? [] : answer.refusal.problems
   if (!answer.ok) return
   open.value = false
-  emit('added', { name: told.administrator, link: answer.value.link })
+  emit('added', { personId: null, name: told.administrator, link: answer.value.link })
 }
 </script>
 

@@ -8,6 +8,8 @@ import { useSession } from '~/stores/session'
 
 /** A link that is to be handed to somebody; it is told once. */
 export interface Handed {
+  /** Null for somebody of another organisation. */
+  readonly personId: number | null
   readonly name: string
   readonly link: OneTimeLink
 }
@@ -45,16 +47,20 @@ export function usePeople() {
   }
 
   async function invite(name: string, rights: Rights): Promise<readonly Problem[]> {
-    const answer = await api<{ readonly link: OneTimeLink }>('POST', 'people', { name, ...rights })
+    const answer = await api<{ readonly person: PersonLine; readonly link: OneTimeLink }>('POST', 'people', {
+      name,
+      ...rights,
+    })
     if (!answer.ok) return answer.refusal.problems
-    handed.value = { name, link: answer.value.link }
+    const { person, link } = answer.value
+    handed.value = { personId: person.id, name, link }
     await read()
     return []
   }
 
   async function relink({ id, name }: PersonLine): Promise<void> {
     const answer = await api<OneTimeLink>('POST', `people/${id}/link`, {})
-    if ((await taken(answer)) && answer.ok) handed.value = { name, link: answer.value }
+    if ((await taken(answer)) && answer.ok) handed.value = { personId: id, name, link: answer.value }
   }
 
   const change = async (
