@@ -2,27 +2,32 @@ import type { Page } from '@playwright/test'
 import people from '../../server/demo/people.json' with { type: 'json' }
 import { freePort, startThrowAway } from '../../tools/postgres.mjs'
 import { startServer } from '../../tools/server.mjs'
+import { mailEnv, startStandInMail, type StandInMail } from '../stand-in-mail'
 import { providerEnv, startStandInProvider } from '../stand-in-provider'
 import { accessible, expect, signIn, test } from './fixtures'
 
-// A server of its own that knows a provider, and the stand-in as a page that a browser goes to and comes back from.
+// A server of its own that knows a provider, and the stand-in as a page that a browser goes to and comes back from;
+// and a mail server.
 
-const [port, providerPort] = [await freePort(), await freePort()]
+const [port, providerPort, mailPort] = [await freePort(), await freePort(), await freePort()]
 const url = `http://127.0.0.1:${port}`
 test.use({ baseURL: url, sentTo: `http://127.0.0.1:${providerPort}` })
 let provider: Awaited<ReturnType<typeof startStandInProvider>>
+let mail: StandInMail
 let stop: () => Promise<void> = () => Promise.resolve()
 test.beforeAll(async () => {
   test.setTimeout(120_000)
   const database = await startThrowAway()
   provider = await startStandInProvider(providerPort)
-  const env = { MAST_DEMO: '1', ...providerEnv(provider.url, url) }
+  mail = await startStandInMail(mailPort)
+  const env = { MAST_DEMO: '1', ...mailEnv('127.0.0.1', mailPort, url), ...providerEnv(provider.url, url) }
   const serverKey = 'a-password-for-tests-of-32-letters'
   const server = startServer({ host: '127.0.0.1', port, database, serverKey, env })
   stop = async () => {
     server.child.kill('SIGTERM')
     await server.ended
     await provider.stop()
+    await mail.stop()
     await database.stop()
   }
   await server.ready
@@ -99,4 +104,34 @@ test('an answer that nobody asked for is refused in words', async ({ page }) => 
   await expect(page.getByText('nobody was sent there')).toBeVisible()
   await page.goto('/single-sign-on?code=a&state=sign-in.b')
   await expect(page.getByText(/this browser did not ask for it/i)).toBeVisible()
+})
+
+test('a link is sent by mail from where it is shown, by keys alone, and brings somebody in', async ({
+  page,
+}) => {
+  await signIn(page, 'Administrator')
+  await page.goto('/people')
+  await page.getByRole('button', { name: 'Add a person' }).press('Enter')
+  await page.keyboard.type('Sailmaker')
+  await page.keyboard.press('Enter')
+  const dialog = page.getByRole('dialog')
+  const address = dialog.getByRole('textbox', { name: 'Mail address' })
+  await address.focus()
+  await page.keyboard.type('sail@nowhere.example')
+  await page.keyboard.press('Enter')
+  await expect(dialog.getByRole('alert')).toHaveText(
+    'Not sent: the mail server does not take mail for that address.',
+  )
+  await page.keyboard.press('Control+a')
+  await page.keyboard.type('sail@loft.example')
+  await page.keyboard.press('Enter')
+  await expect(dialog.getByRole('status')).toHaveText('Sent to sail@loft.example.')
+  await expect(dialog.getByRole('alert')).toHaveCount(0)
+  await accessible(page, '[role="dialog"]')
+  await page.keyboard.press('Enter')
+  await expect(dialog).toHaveCount(0)
+  await signOut(page)
+  const [link = ''] = /http\S+/.exec(mail.taken[0]?.text ?? '') ?? []
+  await page.goto(link)
+  await expect(page.getByText('Sailmaker')).toBeVisible()
 })

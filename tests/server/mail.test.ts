@@ -1,17 +1,12 @@
-import { SMTPServer } from 'smtp-server'
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest'
 import type { OneTimeLink, PersonLine } from '#contracts/accounts'
 import type { AuditLine } from '#contracts/audit'
 import { freePort } from '../../tools/postgres.mjs'
+import { mailEnv, startStandInMail, type StandInMail } from '../stand-in-mail'
 import { client, codesOf, signedIn, startApp, type App, type Client, type Reply } from './harness'
 
-// A mail server can be named, by which links are sent; it is played by the one that is nodemailer's counterpart.
+// A mail server can be named, by which links are sent.
 
-interface Taken {
-  readonly from: string
-  readonly to: readonly string[]
-  readonly text: string
-}
 interface Added {
   readonly person: PersonLine
   readonly link: OneTimeLink
@@ -19,52 +14,12 @@ interface Added {
 
 let app: App
 let port = 0
-let smtp: SMTPServer
+let mail: StandInMail
 let administrator: Client
-const taken: Taken[] = []
-let asked = 0
-/** Whether it takes the name and password that it is shown. */
-let knowsUs = true
-
-function makeServer(): SMTPServer {
-  return new SMTPServer({
-    disabledCommands: ['STARTTLS'],
-    allowInsecureAuth: true,
-    onAuth: ({ username, password }, _session, done) =>
-      knowsUs && username === 'mast@harbour' && password === 'kept: aside'
-        ? done(null, { user: username })
-        : done(new Error('who is that')),
-    onMailFrom: (_address, _session, done) => {
-      asked++
-      done()
-    },
-    onRcptTo: ({ address }, _session, done) =>
-      address.endsWith('@nowhere.example') ? done(new Error('no such mailbox')) : done(),
-    onData: (stream, { envelope }, done) => {
-      let text = ''
-      stream.on('data', (part: Buffer) => (text += part.toString()))
-      stream.on('end', () => {
-        const from = envelope.mailFrom ? envelope.mailFrom.address : ''
-        taken.push({ from, to: envelope.rcptTo.map(({ address }) => address), text })
-        done()
-      })
-    },
-  })
-}
-
-/** A mail as it is read: lines that end in `=` go on (RFC 2045, 6.7). */
-const plain = (text: string): string => text.replaceAll('=\r\n', '').replaceAll('=3D', '=')
 
 const appWith = async (host: string): Promise<App> => {
   const own = await freePort()
-  return startApp({
-    port: own,
-    env: {
-      MAST_PUBLIC_URL: `http://127.0.0.1:${own}`,
-      MAST_SMTP_URL: `smtp://mast%40harbour:kept%3A%20aside@${host}:${port}`,
-      MAST_MAIL_FROM: 'Able Mast <mast@harbour.example>',
-    },
-  })
+  return startApp({ port: own, env: mailEnv(host, port, `http://127.0.0.1:${own}`) })
 }
 
 const add = async (by: Client, name: string): Promise<Added> =>
@@ -75,19 +30,17 @@ const send = ({ person, link }: Added, to: string, by = administrator): Promise<
 
 beforeAll(async () => {
   port = await freePort()
-  smtp = makeServer()
-  await new Promise<void>((done) => smtp.listen(port, '0.0.0.0', done))
+  mail = await startStandInMail(port)
   app = await appWith('127.0.0.1')
   administrator = await signedIn(app, 'administrator')
 })
 afterAll(async () => {
   await app.stop()
-  await new Promise<void>((done) => smtp.close(done))
+  await mail.stop()
 })
 beforeEach(() => {
-  taken.length = 0
-  asked = 0
-  knowsUs = true
+  mail.taken.length = 0
+  mail.asked = 0
 })
 
 describe('a link that was just made', () => {
@@ -96,12 +49,12 @@ describe('a link that was just made', () => {
     expect(made.link.canBeMailed).toBe(true)
     const reply = await send(made, 'sail@loft.example')
     expect(reply.body).toEqual({ name: 'Sailmaker', to: 'sail@loft.example' })
-    const [mail] = taken
-    expect([mail?.from, mail?.to]).toEqual(['mast@harbour.example', ['sail@loft.example']])
-    expect(mail?.text).toMatch(/^Subject: Able Mast: choose your password\r$/m)
-    expect(mail?.text).toMatch(/^From: Able Mast <mast@harbour\.example>\r$/m)
-    const [, token = ''] = /#([\w-]+)/.exec(plain(mail?.text ?? '')) ?? []
-    expect(plain(mail?.text ?? '')).toContain(`${app.url}${made.link.path}`)
+    const [sent] = mail.taken
+    expect([sent?.from, sent?.to]).toEqual(['mast@harbour.example', ['sail@loft.example']])
+    expect(sent?.text).toMatch(/^Subject: Able Mast: choose your password\r$/m)
+    expect(sent?.text).toMatch(/^From: Able Mast <mast@harbour\.example>\r$/m)
+    const [, token = ''] = /#([\w-]+)/.exec(sent?.text ?? '') ?? []
+    expect(sent?.text).toContain(`${app.url}${made.link.path}`)
     const joined = await client(app)('POST', '/api/join', { token, password: 'gull-over-the-yard-arm-7' })
     expect(joined.status, joined.text).toBe(200)
     const lines = (await administrator<AuditLine[]>('GET', '/api/audit?what=link-mailed')).body
@@ -117,7 +70,7 @@ describe('a link that was just made', () => {
     })
     const link = (await administrator<OneTimeLink>('POST', `/api/people/${person.id}/link`, {})).body
     expect((await send({ person, link }, 'cooper@loft.example')).status).toBe(200)
-    expect(taken[0]?.text).toMatch(/^Subject: Able Mast: choose a new password\r$/m)
+    expect(mail.taken[0]?.text).toMatch(/^Subject: Able Mast: choose a new password\r$/m)
   })
 
   it('goes to one address, of the person that it is for, and to nobody by a link that is not open', async () => {
@@ -130,7 +83,7 @@ describe('a link that was just made', () => {
     expect([crossed.status, codesOf(crossed)]).toEqual([404, ['no-such-link']])
     const gone = await send({ ...made, link: { ...made.link, path: '/join#nothing' } }, 'a@loft.example')
     expect([gone.status, codesOf(gone)]).toEqual([404, ['no-such-link']])
-    expect(asked).toBe(0)
+    expect(mail.asked).toBe(0)
   })
 })
 
@@ -143,9 +96,9 @@ describe('a mail that is not taken', () => {
   it('is told with why, and the link stays', async () => {
     const made = await add(administrator, 'Lamplighter')
     expect(await why(send(made, 'lamp@nowhere.example'))).toEqual([502, 'address'])
-    knowsUs = false
+    mail.knowsUs = false
     expect(await why(send(made, 'lamp@loft.example'))).toEqual([502, 'sign-in'])
-    knowsUs = true
+    mail.knowsUs = true
     expect((await send(made, 'lamp@loft.example')).status).toBe(200)
   })
 
@@ -156,7 +109,7 @@ describe('a mail that is not taken', () => {
       const head = await signedIn(elsewhere, 'administrator')
       const made = await add(head, 'Lamplighter')
       expect(await why(send(made, 'lamp@loft.example', head))).toEqual([502, 'tls'])
-      expect(asked).toBe(0)
+      expect(mail.asked).toBe(0)
     } finally {
       await elsewhere.stop()
     }
