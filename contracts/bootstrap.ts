@@ -50,9 +50,6 @@ export interface BootstrappingData {
   }
 }
 
-/** How a claimed device shows that it is the one, where it has no certificate of its maker's. */
-export type DeviceKeyState = 'secret-made' | 'secret-expired' | 'bound' | 'revoked'
-
 /** What is printed for a device; told this once. */
 export interface OneTimeSecret {
   readonly serial: string

@@ -3,6 +3,7 @@ import loadHighs from 'highs'
 import { describe, expect, it } from 'vitest'
 import { activity, ALWAYS, aProject, randomProject } from '../../tests/projects'
 import { compile, createSearch, type Project } from '.'
+import { solveExactly } from './exact'
 
 const best = (project: Project) => createSearch(compile(project), 1).best
 
@@ -138,6 +139,17 @@ describe('the exact schedule', () => {
     // One at a time: 3 x 11. Two: the third waits for the first. Three: 2 + 2 + 2 + 8 + 1.
     expect(ends.map(({ layout }) => layout.endMin)).toEqual([33, 22, 15])
     expect(ends.every(({ isProven }) => isProven)).toBe(true)
+  })
+  it('is found where what was known ends a single minute later', () => {
+    fc.assert(
+      fc.property(randomProject({ most: 6 }), (project) => {
+        const compiled = compile(project)
+        const { layout } = best(project)
+        const later = { ...layout, endMin: layout.endMin + 1 }
+        expect(solveExactly(compiled, later).layout.endMin).toBe(layout.endMin)
+      }),
+      { numRuns: 30 },
+    )
   })
   it('of thirty activities is found', () => {
     const thirty = Array.from({ length: 30 }, (_, i) =>

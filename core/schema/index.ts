@@ -1,5 +1,6 @@
 export { line } from './common'
 export type {
+  Frozen,
   BuildingId,
   DeviceId,
   Draft,

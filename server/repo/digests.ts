@@ -1,4 +1,4 @@
-import type { SiteDigest } from '#contracts/standing'
+import type { SiteDigest } from '#contracts/answers'
 import { siteDigests } from '#server/db/schema'
 import type { Queries } from '#server/platform/database'
 

@@ -31,7 +31,9 @@ export async function runWith(queries: Queries, runId: number) {
     .from(whatIfRuns)
     .innerJoin(sites, eq(sites.id, whatIfRuns.siteId))
     .where(and(eq(whatIfRuns.id, runId), isNull(sites.deletedAt)))
-  return row && { siteId: row.siteId, slug: row.slug, result: row.result, line: lineOf(row) }
+  if (!row) return row
+  const { siteId, slug, result, ...line } = row
+  return { siteId, slug, result, line: lineOf(line) }
 }
 
 export async function addRun(queries: Queries, run: typeof whatIfRuns.$inferInsert): Promise<number> {

@@ -1,4 +1,5 @@
 import { isDeepStrictEqual } from 'node:util'
+import type { Revision } from '#contracts/answers'
 import type { PatchOp, PlanAt, RevisionLine, SiteSummary } from '#contracts/api'
 import { roleAtSite } from '#contracts/roles'
 import { patchBetween } from '#contracts/patch'
@@ -8,7 +9,6 @@ import { addressesOf, type FleetSite } from '#core/brief'
 import { PLAN_VERSION } from '#core/format'
 import type { Plan } from '#core/schema'
 import type { Result } from '#core/util'
-import { limitProblem } from '#server/heavy/questions'
 import * as repo from '#server/repo/plans'
 import { now } from '#server/platform/clock'
 import { database, type Queries } from '#server/platform/database'
@@ -153,10 +153,7 @@ async function planAtRevision(
   return { plan, line: { revision, at: at.toISOString(), author, words } }
 }
 
-export async function revisionOf(
-  slug: string,
-  revision: number,
-): Promise<{ plan: Plan; before: Plan | null; line: RevisionLine }> {
+export async function revisionOf(slug: string, revision: number): Promise<Revision> {
   const db = database()
   const site = await siteOf(db, slug)
   const here = await planAtRevision(db, site.id, revision)

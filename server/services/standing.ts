@@ -1,5 +1,5 @@
 import type { SiteLine } from '#contracts/api'
-import type { Standing } from '#contracts/standing'
+import type { Standing } from '#contracts/answers'
 import { SITES_PAGE } from '#contracts/limits'
 import { askHeavy } from '#server/platform/heavy'
 import { database } from '#server/platform/database'

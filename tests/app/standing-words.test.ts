@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import type { Standing } from '#contracts/standing'
+import type { Standing } from '#contracts/answers'
 import { findingWords, leftWords, provenWords, stageWords } from '~/features/sites/words'
 
 const done: Standing = {

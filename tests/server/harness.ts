@@ -1,7 +1,11 @@
 import { randomUUID } from 'node:crypto'
 import postgres from 'postgres'
+import Ajv from 'ajv/dist/2020.js'
+import addFormats from 'ajv-formats'
 import { inject } from 'vitest'
 import type { SiteLine } from '#contracts/api'
+import { routeKeyFor } from '#server/access'
+import { openApi } from '#server/openapi'
 import people from '../../server/demo/people.json'
 import { freePort, serverUrlOf } from '../../tools/postgres.mjs'
 import { startServer } from '../../tools/server.mjs'
@@ -76,6 +80,21 @@ export type Client = <T = Record<string, unknown>>(
   headers?: Record<string, string>,
 ) => Promise<Reply<T>>
 
+const ajv = addFormats(new Ajv({ strict: false }))
+ajv.addSchema(openApi, 'openapi')
+/** Every answer that programs may have is held against its description, whichever test asks. */
+function holdAgainstDescription(method: string, path: string, body: unknown): void {
+  const key = routeKeyFor(method, path.split('?')[0] ?? '')
+  const called = key?.split(' ')[1]?.replaceAll(/:(\w+)/g, '{$1}') ?? ''
+  const answer = openApi.paths[called]?.[method.toLowerCase()] as
+    { responses: { 200: { content: object } } } | undefined
+  if (!answer || !('application/json' in answer.responses[200].content)) return
+  const place = `#/paths/${called.replaceAll('/', '~1')}/${method.toLowerCase()}/responses/200/content`
+  const isSo = ajv.getSchema(`openapi${encodeURI(`${place}/application~1json/schema`)}`)
+  if (!isSo) throw new Error(`no description: ${key}`)
+  if (!isSo(body)) throw new Error(`${key} is described otherwise: ${ajv.errorsText(isSo.errors)}`)
+}
+
 /** Somebody's browser: same origin, with the cookie it was given. */
 export function client(app: App, cookie = ''): Client {
   return async <T>(method: string, path: string, body?: unknown, headers: Record<string, string> = {}) => {
@@ -98,6 +117,7 @@ export function client(app: App, cookie = ''): Client {
     } catch {
       // Not JSON: a page, a CSV or nothing.
     }
+    if (response.status === 200 && parsed !== null) holdAgainstDescription(method, path, parsed)
     return { status: response.status, headers: response.headers, text: read, body: parsed as T }
   }
 }

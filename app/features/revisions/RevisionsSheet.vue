@@ -1,8 +1,8 @@
 <script setup lang="ts">
+import type { Revision } from '#contracts/answers'
 import type { RevisionLine } from '#contracts/api'
 import type { Problem } from '#core/util'
 import { changesBetween } from '#core/edit'
-import type { Plan } from '#core/schema'
 import type { FlowChange } from '#core/reachability'
 import type { Column } from '~/ui/columns'
 import DataTable from '~/ui/DataTable.vue'
@@ -15,12 +15,6 @@ import { timeText } from '~/wording/adoption'
 import { changeText } from '~/wording/changes'
 import { sentenceOf } from '~/wording/problems'
 import ReadingNotice from '~/ui/ReadingNotice.vue'
-
-interface Revision {
-  readonly plan: Plan
-  readonly before: Plan | null
-  readonly line: RevisionLine
-}
 
 const plan = usePlan()
 const analysis = useAnalysis()

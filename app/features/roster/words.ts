@@ -1,4 +1,4 @@
-import type { DeviceKeyState } from '#contracts/bootstrap'
+import type { DeviceKeyState } from '#contracts/answers'
 
 /** What a device is taken for, shortly; empty where nothing was made for it. */
 const SHORT: Readonly<Record<DeviceKeyState, string>> = {

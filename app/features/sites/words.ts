@@ -1,4 +1,4 @@
-import type { Standing } from '#contracts/standing'
+import type { Standing } from '#contracts/answers'
 import { count } from '~/wording/count'
 
 // How a site stands, in few words: the first stage at which something is left.

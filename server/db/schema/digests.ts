@@ -1,5 +1,5 @@
 import { integer, jsonb, pgTable, text } from 'drizzle-orm/pg-core'
-import type { SiteDigest } from '#contracts/standing'
+import type { SiteDigest } from '#contracts/answers'
 import { sites } from './plans'
 
 /** How each site stood when it was looked at last; made anew when what it was made from has changed. */
