@@ -38,7 +38,8 @@ async function read(): Promise<void> {
 onMounted(read)
 
 async function added(to: Handed): Promise<void> {
-  handed.value = to
+  // Once the dialog that asked has closed, and the focus is where it was.
+  setTimeout(() => (handed.value = to))
   problems.value = []
   await read()
 }

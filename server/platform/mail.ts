@@ -6,6 +6,8 @@ import { settings } from './settings'
 // Mails, by the mail server that whoever runs this has named. Nothing depends on one.
 
 const TIMEOUT_MS = 10_000
+/** RFC 8314, 3.3: submission over TLS from the start; RFC 6409, 3.1: submission. */
+const PORTS: Readonly<Record<string, number>> = { 'smtps:': 465, 'smtp:': 587 }
 const isHere = (host: string): boolean => ['localhost', '127.0.0.1', '[::1]'].includes(host)
 
 /** What nodemailer calls the reasons that somebody can do something about. */
@@ -35,7 +37,7 @@ export async function sendMail(mail: Mail): Promise<void> {
   const isTls = protocol === 'smtps:'
   const transport = createTransport({
     host: hostname.replace(/^\[(.*)\]$/, '$1'),
-    port: port === '' ? (isTls ? 465 : 587) : Number(port),
+    port: Number(port) || PORTS[protocol],
     secure: isTls,
     requireTLS: !isTls && !isHere(hostname),
     ...(username === ''

@@ -7,16 +7,7 @@ import type { OneTimeSecret } from '#contracts/bootstrap'
 import { makeSerial } from '#core/queries'
 import { freePort } from '../../tools/postgres.mjs'
 import { asks, basic, certificateFile, certifiedBy, selfSigned, tagOf, type Identity } from './device-wire'
-import {
-  client,
-  codesOf,
-  eventually,
-  signedIn,
-  startApp,
-  type App,
-  type Client,
-  type Reply,
-} from './harness'
+import { client, codesOf, eventually, signedIn, startApp, type App, type Client, type Reply } from './harness'
 
 // The bootstrap server as a device meets it: TLS, a certificate of its maker's or a secret that was printed for it.
 

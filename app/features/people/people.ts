@@ -53,8 +53,9 @@ export function usePeople() {
     })
     if (!answer.ok) return answer.refusal.problems
     const { person, link } = answer.value
-    handed.value = { personId: person.id, name, link }
     await read()
+    // Once the dialog that asked has closed, and the focus is where it was: it would be taken from this one.
+    setTimeout(() => (handed.value = { personId: person.id, name, link }))
     return []
   }
 
