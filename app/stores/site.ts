@@ -274,15 +274,24 @@ export const useSite = defineStore('site', () => {
   const power = (serial: string, action: string) =>
     send(api<LabDevice[]>('POST', `sites/${plan.slug}/lab/power`, { serial, action }), keepLab)
 
-  /** A reading of somebody in front of a radio. */
-  const reportLevel = (link: string, end: RadioLevel['end'], reading: string) =>
-    send(api<RadioLevel[]>('POST', `sites/${plan.slug}/levels`, { link, end, reading }), keepLevels)
+  /** A reading of somebody in front of a radio; the server has to know of the link first. */
+  async function reportLevel(link: string, end: RadioLevel['end'], reading: string): Promise<boolean> {
+    await plan.flush()
+    return send(api<RadioLevel[]>('POST', `sites/${plan.slug}/levels`, { link, end, reading }), keepLevels)
+  }
   /** Turns a simulated antenna of the lab; degrees from true north, and above the horizon. */
-  const turnSimulated = (link: string, end: RadioLevel['end'], azimuthDeg: number, tiltDeg: number) =>
-    send(
+  async function turnSimulated(
+    link: string,
+    end: RadioLevel['end'],
+    azimuthDeg: number,
+    tiltDeg: number,
+  ): Promise<boolean> {
+    await plan.flush()
+    return send(
       api<RadioLevel[]>('POST', `sites/${plan.slug}/lab/aim`, { link, end, azimuthDeg, tiltDeg }),
       keepLevels,
     )
+  }
 
   async function askLab(): Promise<boolean> {
     await plan.flush()

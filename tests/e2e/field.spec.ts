@@ -188,6 +188,8 @@ test('a card says what the plan changed while it was looked at, and since it was
   await expect(changed).toBeHidden()
   await card(page).getByRole('button', { name: 'Done' }).click()
   await expect.poll(async () => (await recordsOf(page, copy)).length).toBe(1)
+  // What comes next is shown once the answer is there, and is not what one turns back from.
+  await expect(card(page).getByRole('heading')).not.toHaveText(/^Set up Laboratory switch/)
   await turnTo(page, /^Set up Laboratory switch/)
   await change('10.61.0.3')
   const since = card(page).getByRole('alert').filter({ hasText: 'since this was told' })
