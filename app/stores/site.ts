@@ -274,24 +274,17 @@ export const useSite = defineStore('site', () => {
   const power = (serial: string, action: string) =>
     send(api<LabDevice[]>('POST', `sites/${plan.slug}/lab/power`, { serial, action }), keepLab)
 
-  /** A reading of somebody in front of a radio; the server has to know of the link first. */
-  async function reportLevel(link: string, end: RadioLevel['end'], reading: string): Promise<boolean> {
+  /** Tells of an end of a radio link, of which the server has to know first. */
+  async function sendLevel(path: string, told: object): Promise<boolean> {
     await plan.flush()
-    return send(api<RadioLevel[]>('POST', `sites/${plan.slug}/levels`, { link, end, reading }), keepLevels)
+    return send(api<RadioLevel[]>('POST', `sites/${plan.slug}/${path}`, told), keepLevels)
   }
+  /** A reading of somebody in front of a radio. */
+  const reportLevel = (link: string, end: RadioLevel['end'], reading: string) =>
+    sendLevel('levels', { link, end, reading })
   /** Turns a simulated antenna of the lab; degrees from true north, and above the horizon. */
-  async function turnSimulated(
-    link: string,
-    end: RadioLevel['end'],
-    azimuthDeg: number,
-    tiltDeg: number,
-  ): Promise<boolean> {
-    await plan.flush()
-    return send(
-      api<RadioLevel[]>('POST', `sites/${plan.slug}/lab/aim`, { link, end, azimuthDeg, tiltDeg }),
-      keepLevels,
-    )
-  }
+  const turnSimulated = (link: string, end: RadioLevel['end'], azimuthDeg: number, tiltDeg: number) =>
+    sendLevel('lab/aim', { link, end, azimuthDeg, tiltDeg })
 
   async function askLab(): Promise<boolean> {
     await plan.flush()

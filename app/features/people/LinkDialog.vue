@@ -16,7 +16,9 @@ const isOpen = openAbout(handed)
 const href = computed(() => (handed.value ? new URL(handed.value.link.path, location.origin).href : ''))
 const { copy, copied } = useClipboard({ source: href, legacy: true })
 
-const canSend = computed(() => handed.value?.personId != null && handed.value.link.canBeMailed)
+const canSend = computed(
+  () => handed.value !== null && handed.value.personId !== null && handed.value.link.canBeMailed,
+)
 const to = ref('')
 const sentTo = ref('')
 const isSending = ref(false)
