@@ -5,6 +5,7 @@ const ROOTS = [
   /\/nuxt\/dist\/app\/entry\.js$/,
   /\/app\/pages\/(field|sites\/\[site\])\.vue$/,
   /\/app\/features\/(field-cards|brief|topology|proof)\/\w+Sheet\.vue$/,
+  /\/app\/features\/field-cards\/KeptPassphrases\.vue$/,
   /\/app\/shell\/(AccountMenu|ConflictDialog|NextStep|RefusedRecord|StepNotice)\.vue$/,
   /\/app\/ui\/usual-controls\.ts$/,
 ]

@@ -1,4 +1,5 @@
-import { mkdirSync, readFileSync } from 'node:fs'
+import { createHash } from 'node:crypto'
+import { mkdirSync, readdirSync, readFileSync, statSync } from 'node:fs'
 import { join } from 'node:path'
 import { checkNode, ensurePackages, ensureTypes } from './install.mjs'
 import { ROOT, node, run } from './run.mjs'
@@ -41,20 +42,49 @@ function scores(report) {
   )
 }
 
-/** Tries the mutants of some files, or of folders; `changed` stands for what changed last. */
-export async function mutantsOf(names) {
+const filesIn = (name) =>
+  statSync(join(ROOT, name)).isFile()
+    ? [name]
+    : readdirSync(join(ROOT, name), { recursive: true }).map((file) => join(name, file))
+
+/** Whether chance, by a seed, takes what stands there: one of so many, the same at each run. */
+const isDrawn = (place, oneIn, seed) =>
+  createHash('sha256').update(`${seed} ${place}`).digest().readUInt32BE() % oneIn === 0
+
+/** `core/filter/rules.ts:12-40`: the functions and other statements of a file that chance takes. */
+async function drawnRanges(file, oneIn, seed) {
+  const { default: typescript } = await import('typescript')
+  const source = typescript.createSourceFile(file, readFileSync(join(ROOT, file), 'utf8'), 99, true)
+  const lineOf = (position) => source.getLineAndCharacterOfPosition(position).line + 1
+  return source.statements
+    .map((statement) => `${file}:${lineOf(statement.getStart())}-${lineOf(statement.end)}`)
+    .filter((range) => isDrawn(range, oneIn, seed))
+}
+
+const numberAfter = (word, names) =>
+  Number(names.find((name) => name.startsWith(word))?.slice(word.length) ?? 1)
+
+/**
+ * Tries the mutants of some files, or of folders; `changed` stands for what changed last.
+ * With `one-in=10` one of ten functions is drawn by chance, others with another `seed=2`: the share that is caught is
+ * then an estimate.
+ */
+export async function mutantsOf(words) {
   checkNode()
   await ensurePackages()
   await ensureTypes()
+  const [oneIn, seed] = [numberAfter('one-in=', words), numberAfter('seed=', words)]
+  const names = words.filter((word) => !word.includes('='))
   const asked = names.join(' ') === 'changed' ? await changedFiles() : names
   if (asked.length === 0) throw new Stop('No file of core has changed.')
-  const files = asked.map((name) => (name.endsWith('.ts') ? name : `${name.replace(/\/$/, '')}/**/*.ts`))
+  const files = asked.flatMap(filesIn).filter(isSource)
+  const drawn = await Promise.all(files.map((file) => drawnRanges(file, oneIn, seed)))
   mkdirSync(join(ROOT, '.mast/mutants'), { recursive: true })
   const { code } = await node('node_modules/@stryker-mutator/core/bin/stryker.js', [
     'run',
     'stryker.config.json',
     '--mutate',
-    [...files, '!core/**/*.test.ts'].join(','),
+    (oneIn > 1 ? drawn.flat() : files).join(','),
   ])
   if (code !== 0) return 1
   const report = JSON.parse(readFileSync(join(ROOT, '.mast/mutants/report.json'), 'utf8'))

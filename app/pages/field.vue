@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { lastFieldSite } from '~/features/field-cards/keep-offline'
+import { lastFieldSite } from '~/stores/field-site'
 
 /** Where the installed application opens: at the cards of the site that was worked on last. */
 definePageMeta({

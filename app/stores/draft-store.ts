@@ -89,23 +89,31 @@ export async function forgetSavedPlans(person: string): Promise<void> {
   }
 }
 
-/** What tabs that are closed have kept of a plan, by key. */
-async function draftsOfClosedTabs(prefix: string): Promise<readonly [string, StoredDraft][]> {
-  const isClosed = await closedTabs()
+/** What tabs have kept of a plan, by key. */
+async function draftsOfTabs(prefix: string): Promise<readonly [string, StoredDraft][]> {
   const all = (await keys<string>(database)).filter((key) => key.startsWith(prefix))
-  const closed = all.filter((key) => isClosed(key.slice(prefix.length)))
   const works = await Promise.all(
-    closed.map(async (key) => [key, await get<StoredDraft>(key, database)] as const),
+    all.map(async (key) => [key, await get<StoredDraft>(key, database)] as const),
   )
   return works.flatMap(([key, work]) => (work ? [[key, work]] : []))
 }
+
+/** The plan as the server had it last, of work that stays another tab's. */
+const withoutWork = (work: StoredDraft): StoredDraft => ({
+  ...work,
+  draft: work.saved.plan,
+  unacknowledged: [],
+  done: [],
+  undone: [],
+  words: [],
+})
 
 const newest = (works: readonly [string, StoredDraft][]) =>
   works.toSorted(([, one], [, other]) => other.saved.revision - one.saved.revision)[0]
 
 /**
  * What a person kept of a plan: this tab's own work, or that of a tab that is closed, unsaved work first.
- * Taken over from a closed tab, it is this tab's from then on.
+ * Taken over from a closed tab, it is this tab's from then on; of a tab that is open the saved plan alone is known.
  */
 export async function storedDraft(person: string, slug: string): Promise<StoredDraft | null> {
   try {
@@ -113,9 +121,13 @@ export async function storedDraft(person: string, slug: string): Promise<StoredD
     const own = prefix + (await thisTab())
     const mine = await get<StoredDraft>(own, database)
     if (mine && isUnsaved(mine)) return asOfToday(mine)
-    const others = await draftsOfClosedTabs(prefix)
-    const taken = newest(others.filter(([, work]) => isUnsaved(work))) ?? (mine ? undefined : newest(others))
-    if (!taken) return mine ? asOfToday(mine) : null
+    const [all, isClosed] = [await draftsOfTabs(prefix), await closedTabs()]
+    const closed = all.filter(([key]) => isClosed(key.slice(prefix.length)))
+    const taken = newest(closed.filter(([, work]) => isUnsaved(work))) ?? (mine ? undefined : newest(closed))
+    if (!taken) {
+      const known = mine ?? newest(all.map(([key, work]) => [key, withoutWork(work)] as const))?.[1]
+      return known ? asOfToday(known) : null
+    }
     const [key, work] = taken
     await set(own, work, database)
     await del(key, database)

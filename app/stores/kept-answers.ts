@@ -1,13 +1,14 @@
 import { createStore, del, get, keys, set } from 'idb-keyval'
 import type { Me } from '#contracts/api'
 import { api, type Answer } from './api'
+import { takeEarly } from './early-answers'
 import { isUnanswered } from './retry'
 
 // What the server said last, kept in this browser: what was read once can be read again without a network.
 
-const database = createStore('kept-answers', 'answers')
+export const database = createStore('kept-answers', 'answers')
 const ME = 'me'
-const prefixOf = (person: string): string => `answer/${encodeURIComponent(person)}/`
+export const prefixOf = (person: string): string => `answer/${encodeURIComponent(person)}/`
 
 /** An answer, and whether it is one of before, which this browser kept. */
 export type ReadAnswer<T> = Answer<T> & { readonly isKept?: boolean }
@@ -43,7 +44,7 @@ const NO_MORE = {
 
 /** Who is signed in; the one of before where nobody answers. */
 export async function readMe(): Promise<Me | null> {
-  const answer = await api<Me>('GET', 'me')
+  const answer = await (takeEarly<Me>('me') ?? api<Me>('GET', 'me'))
   if (answer.ok) {
     await keepMe(answer.value)
     return answer.value

@@ -10,7 +10,7 @@ import type { Draft, Plan } from '#core/schema'
 import { api, type Answer } from './api'
 import { mergeBase, rebasedOnTheirs, type Conflict } from './conflict'
 import { isUnsaved, storeDraft, storedDraft, type StoredDraft } from './draft-store'
-import { takeEarly } from './plan-preload'
+import { takeEarly } from './early-answers'
 import { createRetry, isUnanswered } from './retry'
 import { useSession } from './session'
 import { continuesStep, withDifference, withStep, type Step } from './steps'
@@ -43,6 +43,8 @@ export const usePlan = defineStore('plan', () => {
   const done = shallowRef<readonly Step[]>([])
   const state = ref<SaveState>('saved')
   const problems = shallowRef<readonly Problem[]>([])
+  /** Nobody answered when it was opened: it is what this browser kept. */
+  const isFromBefore = ref(false)
   const conflict = shallowRef<Conflict | null>(null)
   let unsavedWords: string[] = []
   let unacknowledged: readonly Plan[] = []
@@ -67,6 +69,7 @@ export const usePlan = defineStore('plan', () => {
     const [answer, kept] = await Promise.all([readPlan(wanted), storedDraft(person(), wanted)])
     if (turn !== opening) return
     loading.value = 'no'
+    isFromBefore.value = !answer.ok && isUnanswered(answer.status)
     if (answer.ok) resume(kept, answer.value)
     else if (kept && isUnanswered(answer.status)) resumeOffline(kept, answer.refusal.problems)
     else {
@@ -77,8 +80,9 @@ export const usePlan = defineStore('plan', () => {
 
   async function readPlan(wanted: string): Promise<Answer<PlanAt>> {
     // An early answer may be a refusal from before one signed in.
-    const early = await takeEarly(wanted)
-    return early?.ok ? early : api<PlanAt>('GET', `sites/${wanted}/plan`)
+    const path = `sites/${wanted}/plan`
+    const early = await takeEarly<PlanAt>(path)
+    return early && (early.ok || isUnanswered(early.status)) ? early : api<PlanAt>('GET', path)
   }
 
   /** Leaves the site that is open: what is not saved is sent once more, and kept here until it arrived. */
@@ -375,6 +379,7 @@ export const usePlan = defineStore('plan', () => {
     undone,
     state,
     problems,
+    isFromBefore,
     conflict,
     open,
     change,

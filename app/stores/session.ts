@@ -4,6 +4,7 @@ import type { Problem } from '#core/util'
 import { api } from './api'
 import { forgetSavedPlans } from './draft-store'
 import { forgetAnswers, keepMe, readMe } from './kept-answers'
+import { dropOverdue } from './sealed-secrets'
 
 const LANDING: Readonly<Record<Role, string>> = {
   administrator: 'addresses',
@@ -19,7 +20,9 @@ export const useSession = defineStore('session', () => {
   const here = ref('')
 
   async function load(): Promise<void> {
-    if (me.value === undefined) await refresh()
+    if (me.value !== undefined) return
+    await refresh()
+    void dropOverdue(Date.now())
   }
 
   /** Asks again who they are, after something of that has changed. */

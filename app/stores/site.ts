@@ -15,7 +15,7 @@ import type {
 import { adoptionState } from '#core/adopt'
 import type { Problem } from '#core/util'
 import { api, serverAnswers, type Answer } from './api'
-import { keepAnswer, readOrRemember } from './kept-answers'
+import { keepAnswer, readOrRemember, recall } from './kept-answers'
 import { useOutbox, type QueuedWrite } from './outbox'
 import { usePlan } from './plan'
 import { useSession } from './session'
@@ -45,6 +45,10 @@ interface ShownTick extends Tick {
   readonly isWaiting?: boolean
 }
 
+/** What is read beside the plan; steps first, since they say which card comes next. */
+const PARTS = ['steps', 'roster', 'lab', 'proof', 'ticks', 'photos', 'levels'] as const
+type Part = (typeof PARTS)[number]
+
 /** A moment of silence is none. */
 const SILENT_MS = 3000
 /** Pause before news that were refused are asked for again. */
@@ -61,6 +65,8 @@ export const useSite = defineStore('site', () => {
   const proof = shallowRef<Proof | null>(null)
   const knownTicks = shallowRef<readonly Tick[]>([])
   const knownSteps = shallowRef<readonly StepRecord[]>([])
+  /** What was told of steps has been asked for, of the server or of what this browser kept. */
+  const hasAskedSteps = ref(false)
   const knownPhotos = shallowRef<readonly StepPhoto[]>([])
   /** What the ends of radio links read last. */
   const levels = shallowRef<readonly RadioLevel[]>([])
@@ -110,39 +116,58 @@ export const useSite = defineStore('site', () => {
   const keepPhotos = (value: readonly StepPhoto[]) => void (knownPhotos.value = value)
   const keepTicks = (value: readonly Tick[]) => void (knownTicks.value = value)
 
+  function readUpTo(records: readonly StepRecord[], isKept = false): void {
+    keepSteps(records)
+    if (!isKept) stepsReadTo = Math.max(stepsReadTo, ...records.map(({ id }) => id))
+  }
+  /** What takes each part of the site that is read. */
+  const takers: Readonly<Record<Part, (value: never, isKept: boolean) => void>> = {
+    steps: readUpTo,
+    roster: keepRoster,
+    lab: keepLab,
+    proof: keepProof,
+    ticks: keepTicks,
+    photos: keepPhotos,
+    levels: keepLevels,
+  }
+  const partsToRead = () => PARTS.filter((part) => part !== 'lab' || session.works)
+
   /** Reads a part of the site; what nobody answers, this browser may know from before. */
-  async function readPart<T>(part: string, keep: (value: T, isKept: boolean) => void): Promise<void> {
+  async function readPart(part: Part): Promise<void> {
     const { slug } = plan
-    const answer = await readOrRemember<T>(session.me?.name ?? '', `sites/${slug}/${part}`)
-    taken(slug, answer, (value) => keep(value, answer.isKept === true))
+    const answer = await readOrRemember<never>(session.me?.name ?? '', `sites/${slug}/${part}`)
+    taken(slug, answer, (value) => takers[part](value, answer.isKept === true))
+  }
+
+  /** Takes a part as this browser knows it from before. */
+  async function recallPart(part: Part): Promise<void> {
+    const { slug } = plan
+    const kept = await recall<never>(session.me?.name ?? '', `sites/${slug}/${part}`)
+    if (kept !== undefined && slug === plan.slug) takers[part](kept, true)
+    if (part === 'steps') hasAskedSteps.value = true
   }
 
   /** Reads the records since those that were read last; the first time all of them. */
   async function readSteps(): Promise<void> {
     const [{ slug }, person] = [plan, session.me?.name ?? '']
-    if (stepsReadTo === 0) return readPart('steps', readUpTo)
+    if (stepsReadTo === 0) {
+      await readPart('steps')
+      hasAskedSteps.value = true
+      return
+    }
     const answer = await api<StepRecord[]>('GET', `sites/${slug}/steps?after=${stepsReadTo}`)
     if (!taken(slug, answer, readUpTo)) return
     await keepAnswer(person, `sites/${slug}/steps`, knownSteps.value)
-  }
-  function readUpTo(records: readonly StepRecord[], isKept = false): void {
-    keepSteps(records)
-    if (!isKept) stepsReadTo = Math.max(stepsReadTo, ...records.map(({ id }) => id))
   }
 
   async function read(topic: News['topic']): Promise<void> {
     if (topic === 'plan') {
       await plan.refresh()
       await Promise.all([read('proof'), read('roster')])
-    }
-    if (topic === 'roster') await readPart('roster', keepRoster)
-    if (topic === 'lab' && session.works) await readPart('lab', keepLab)
-    if (topic === 'proof') await readPart('proof', keepProof)
-    if (topic === 'runs' && runs.value) await readRuns()
-    if (topic === 'levels') await readPart('levels', keepLevels)
-    if (topic === 'steps') await readSteps()
-    if (topic === 'photos') await readPart('photos', keepPhotos)
-    if (topic === 'ticks') await readPart('ticks', keepTicks)
+    } else if (topic === 'runs') {
+      if (runs.value) await readRuns()
+    } else if (topic === 'steps') await readSteps()
+    else if (topic !== 'lab' || session.works) await readPart(topic)
   }
 
   async function readRuns(): Promise<void> {
@@ -169,13 +194,15 @@ export const useSite = defineStore('site', () => {
     runs.value = null
     knownTicks.value = []
     knownSteps.value = []
+    hasAskedSteps.value = false
     stepsReadTo = 0
     knownPhotos.value = []
     levels.value = []
     void outbox.drain()
     endSilence()
     silence.start()
-    listen(slug)
+    if (plan.isFromBefore) for (const part of partsToRead()) void recallPart(part)
+    listen(slug, plan.isFromBefore)
   }
 
   /** Hears the site's news; what nobody tells, this browser may know from before. */
@@ -185,8 +212,7 @@ export const useSite = defineStore('site', () => {
     let hasAsked = isAgain
     const hearAll = () => {
       hasAsked = true
-      for (const topic of ['plan', 'roster', 'lab', 'proof', 'ticks', 'steps', 'photos', 'levels'] as const)
-        void hear(topic)
+      for (const topic of ['plan', ...partsToRead()] as const) void hear(topic)
     }
     stream.onopen = () => {
       live.value = true
@@ -369,6 +395,7 @@ export const useSite = defineStore('site', () => {
     ticks,
     tick,
     steps,
+    hasAskedSteps,
     recordStep,
     photos,
     addPhoto,

@@ -324,6 +324,9 @@ const REASONS: Readonly<Record<string, (v: Values) => string>> = {
   'no-camera': () => 'no scan: this page got no camera; browsers give one over HTTPS alone. Type it instead',
   'no-scanner': () => 'no scan: what reads codes could not be loaded. Type it instead',
   'no-picture': () => 'this file is no picture that the browser can read',
+  'no-passphrases': () =>
+    'no passphrase of this site’s SSIDs is kept on the server: set one under Wi-Fi first',
+  'nothing-kept': () => 'this browser keeps nothing: leave its private window, or free some space',
   'no-answer': () => 'the server does not answer',
   defect: (v) => `a defect of Able Mast; quote ${v['reference']}`,
 }

@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest'
 import { gullhavenClean, gullhavenPlan } from '#server/demo/gullhaven'
 import type { Draft, Plan } from '#core/schema'
-import { blankPlan } from '#core/edit'
+import { adjust, blankPlan } from '#core/edit'
+import { DAY } from '#core/queries'
 import { site } from '../../tests/plans'
 import { durationOf } from './activity'
 import {
@@ -27,6 +28,11 @@ const rowOf = ({ rows }: Timetable, id: string) => {
 }
 const isBefore = (table: Timetable, first: string, second: string): boolean =>
   rowOf(table, first).endMin <= rowOf(table, second).startMin
+/** All that an activity waits for, one after the other, the last first. */
+function reasonsOf({ rows }: Timetable, id: string): string[] {
+  const reason = rows.find((each) => each.id === id)?.waitsFor
+  return reason == null ? [] : [reason, ...reasonsOf({ rows } as Timetable, reason)]
+}
 /** The demo without a fixed window, so that everything finds a time. */
 const open = (change: (plan: Draft<Plan>) => void = () => {}): Plan => {
   const plan = structuredClone(gullhavenPlan()) as Draft<Plan>
@@ -99,6 +105,66 @@ describe('the rules of order', () => {
     ['proof before hand-over', 'prove:passes', 'hand-over'],
   ])('%s', (_, first, second) => {
     expect(isBefore(table, first, second)).toBe(true)
+  })
+  it.each([
+    ['claim before power', 'claim:gateway', 'power:gateway'],
+    ['the factory password before anything that faces a network', 'sign-in:gateway', 'connect:gateway'],
+    ['firmware before configuration', 'firmware:lab-switch', 'settings:lab-switch'],
+    ['no factory address of the live gateway on the live network', 'settings:gateway', 'connect:gateway'],
+    ['nothing that cuts the line while a download waits for it', 'download', 'unplug'],
+    ['the old wiring noted before it goes', 'note-wiring', 'unplug'],
+    ['the controller before what it adopts', 'settings:controller', 'power:boat-switch'],
+    ['protection before power outdoors', 'bond:bridge-a', 'connect:bridge-a'],
+  ])('%s: who puts the first off puts the other off too, and is told why', (_, first, second) => {
+    const before = rowOf(table, second).startMin
+    const late = timetable(
+      open(({ work }) => {
+        adjust(work, first, { notBeforeMin: before + 7 * DAY })
+        adjust(work, second, { notBeforeMin: 0 })
+      }),
+    )
+    expect(rowOf(late, second).startMin).toBeGreaterThanOrEqual(rowOf(late, first).endMin)
+    expect(reasonsOf(late, second)).toContain(first)
+  })
+  it('a laptop that is wished for twice at once goes to one after the other, and that is told', () => {
+    const [one, other] = ['lab-switch', 'boat-switch']
+    const at = rowOf(table, `sign-in:${one}`).startMin
+    const both = timetable(
+      open(({ work }) => {
+        for (const id of [one, other]) adjust(work, `sign-in:${id}`, { notBeforeMin: at })
+      }),
+    )
+    const [first, second] = [one, other].sort(
+      (a, b) => rowOf(both, `sign-in:${a}`).startMin - rowOf(both, `sign-in:${b}`).startMin,
+    )
+    expect(isBefore(both, `settings:${first}`, `sign-in:${second}`)).toBe(true)
+    expect(reasonsOf(both, `sign-in:${second}`)).toContain(`settings:${first}`)
+  })
+  it('the network side of an injector is plugged once the device behind it has its own address', () => {
+    const plan = open((draft) => {
+      const device = draft.devices.find(({ id }) => id === 'lab-switch')
+      const link = draft.links.find(({ b }) => b.deviceId === 'lab-switch')
+      if (!device || !link) throw new Error('the demo has another switch')
+      draft.devices.push({
+        ...structuredClone(device),
+        id: 'injector',
+        name: 'Injector',
+        kind: 'injector',
+        ports: [],
+      })
+      draft.links.push({ ...structuredClone(link), id: 'fed', a: { deviceId: 'injector', portId: 'out' } })
+      link.b = { deviceId: 'injector', portId: 'in' }
+    })
+    expect(activitiesOf(plan).find(({ id }) => id === 'connect:injector')?.after).toContain(
+      'settings:lab-switch',
+    )
+  })
+  it('outdoor work that is wished for at night waits for the light', () => {
+    const day = rowOf(table, 'connect:bridge-a').startMin
+    const night = Math.ceil(day / DAY) * DAY + 60
+    const late = timetable(open(({ work }) => void adjust(work, 'connect:bridge-a', { notBeforeMin: night })))
+    const light = projectOf(open()).daylight?.find(({ to }) => to > night)
+    expect(rowOf(late, 'connect:bridge-a').startMin).toBeGreaterThanOrEqual(light?.from ?? Infinity)
   })
   it('two devices with one factory address are never powered at once, however many ports there are', () => {
     const plan = open((draft) => {

@@ -81,13 +81,21 @@ function deviceActivities(maker: Maker): Activity[] {
   const { make, index } = maker
   const { devices, links } = index.plan
   const parent = towardsGateway(maker)
+  /** A device behind an injector has its own address before the injector's network side is plugged. */
+  const fedBy = ({ id, kind }: Device) =>
+    kind === 'injector'
+      ? devices.filter((fed) => parent.get(fed.id) === id && hasTrait(fed, 'configured'))
+      : []
   return devices.filter(isMounted).flatMap((device) => {
     const outdoors = isOutdoors(maker, device)
     const limit = outdoors ? 'daylight' : 'any'
     const skills: readonly Skill[] = isHigh(device) ? ['height'] : []
     const at = { deviceId: device.id, limit, skills } as const
     const upstream = index.devices.get(parent.get(device.id) ?? '')
-    const before = beforeConnect(device, links, upstream)
+    const before = [
+      ...beforeConnect(device, links, upstream),
+      ...fedBy(device).map(({ id }) => activityId('settings', id)),
+    ]
     return [
       make('mount', device.id, hasTrait(device, 'configured') ? [activityId('label', device.id)] : [], at),
       ...(outdoors

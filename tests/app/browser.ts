@@ -1,5 +1,5 @@
-/** What a browser keeps, and which of its tabs is looked at: every other tab is closed. */
-export const browser = { kept: new Map<string, unknown>(), tab: 'tab 1' }
+/** What a browser keeps, and which of its tabs is looked at: every other tab is closed that is not among `open`. */
+export const browser = { kept: new Map<string, unknown>(), tab: 'tab 1', open: new Set<string>() }
 
 /** In place of `idb-keyval`. */
 export const storage = {
@@ -15,6 +15,6 @@ export const storage = {
 /** In place of `~/stores/tab`. */
 export const tabs = {
   thisTab: async () => browser.tab,
-  closedTabs: async () => (tab: string) => tab !== browser.tab,
+  closedTabs: async () => (tab: string) => tab !== browser.tab && !browser.open.has(tab),
   oneTabAtATime: async (_name: string, work: () => Promise<unknown>) => work(),
 }

@@ -22,7 +22,11 @@ const work = (slug: string, change: (plan: Plan) => Plan = (plan) => plan) => {
   return { saved: at, draft: change(at.plan), unacknowledged: [], done: [], undone: [], words: [] }
 }
 
-beforeEach(() => browser.kept.clear())
+beforeEach(() => {
+  browser.kept.clear()
+  browser.open.clear()
+  browser.tab = 'tab 1'
+})
 
 describe('signing out', () => {
   it('forgets plans that the server has, and keeps what it has not', async () => {
@@ -41,5 +45,25 @@ describe('signing out', () => {
     expect(await storedDraft('Rigger', 'all-saved')).not.toBeNull()
     expect(await storedDraft('Planner/x', 'all-saved')).not.toBeNull()
     expect(browser.kept.size).toBe(2)
+  })
+})
+
+describe('a second tab', () => {
+  it('knows the saved plan of one that is open, and leaves its work to it', async () => {
+    await storeDraft('Planner', work('half-done', renamed))
+    browser.tab = 'tab 2'
+    browser.open.add('tab 1')
+    const known = await storedDraft('Planner', 'half-done')
+    expect(known?.draft).toEqual(saved('half-done').plan)
+    browser.tab = 'tab 1'
+    expect((await storedDraft('Planner', 'half-done'))?.draft.site.name).toBe('Half done')
+  })
+  it('takes over the work of one that is closed', async () => {
+    await storeDraft('Planner', work('half-done', renamed))
+    browser.tab = 'tab 2'
+    expect((await storedDraft('Planner', 'half-done'))?.draft.site.name).toBe('Half done')
+    browser.tab = 'tab 1'
+    browser.open.add('tab 2')
+    expect((await storedDraft('Planner', 'half-done'))?.draft).toEqual(saved('half-done').plan)
   })
 })

@@ -304,3 +304,38 @@ test('a serial is scanned by the camera; one whose check character is wrong is t
     await browser.close()
   }
 })
+
+test('passphrases are taken along, sealed under a PIN, and open without a network', async ({
+  planner,
+  copy,
+  context,
+}) => {
+  const plan = await planner.request.get(`/api/sites/${copy}/plan`)
+  const { ssids } = ((await plan.json()) as { plan: { ssids: { id: string; name: string }[] } }).plan
+  const [ssid] = ssids
+  const typed = { ssid: ssid?.id, passphrase: 'sober-otters-9-rehearse' }
+  expect((await planner.request.post(`/api/sites/${copy}/passphrases`, { data: typed })).ok()).toBe(true)
+  await keptCards(planner, copy)
+  const panel = (page: Page) => page.getByRole('button', { name: 'Wi-Fi passphrases' })
+  await panel(planner).click()
+  const pin = planner.getByLabel('PIN')
+  await pin.fill('31415')
+  await expect(planner.getByRole('button', { name: 'Keep them here' })).toBeDisabled()
+  await pin.fill('314159')
+  await pin.press('Enter')
+  await expect(planner.getByText('1 passphrase sealed on this device until')).toBeVisible()
+  await context.setOffline(true)
+  const page = await reopened(context, planner, '/field')
+  await panel(page).click()
+  await expect(page.getByText(/^Sealed here until/)).toBeVisible()
+  await page.getByLabel('PIN').fill('000000')
+  await page.getByRole('button', { name: 'Open' }).click()
+  await expect(page.getByText('After 4 more tries they are dropped')).toBeVisible()
+  await page.getByLabel('PIN').fill('314159')
+  await page.getByLabel('PIN').press('Enter')
+  await expect(page.getByText(typed.passphrase)).toBeVisible()
+  await accessible(page)
+  await page.getByRole('button', { name: 'Drop them from this device' }).click()
+  await expect(page.getByText(typed.passphrase)).toBeHidden()
+  await expect(page.getByText('Dropped from this device.')).toBeVisible()
+})

@@ -119,6 +119,21 @@ test.describe('the run sheet', () => {
     await page.getByRole('button', { name: 'Undo' }).click()
     await expect(page.getByText('rev 3')).toBeVisible()
     expect(await wishes()).toEqual([])
+    await settled(page)
+    // To an earlier time it does not go, and that says why; to the strip below it is the next day.
+    const again = await block.boundingBox()
+    if (!again) throw new Error('no block')
+    await page.mouse.move(again.x + 6, again.y + 6)
+    await page.mouse.down()
+    await page.mouse.move(again.x - 40, again.y + 6, { steps: 8 })
+    await expect(page.getByText(/^It cannot begin sooner: it waits for/)).toBeVisible()
+    const strip = await day.boundingBox()
+    await page.mouse.move(again.x + 6, again.y + 6 + (strip?.height ?? 0), { steps: 8 })
+    await expect(page.getByRole('status').filter({ hasText: /^not before Wed 9 Dec/ })).toBeVisible()
+    await page.mouse.up()
+    await expect(page.getByText('rev 4')).toBeVisible()
+    const [nextDay = 0] = await wishes()
+    expect(Math.floor(nextDay / 1440)).toBe(2)
   })
 
   test('chances are told as numbers, the window can be chosen on a clock, by day and by night', async ({

@@ -1,5 +1,7 @@
 // The field's part of the application, without a network.
 
+/* global document, MutationObserver */
+
 import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { gzipSync } from 'node:zlib'
@@ -10,6 +12,9 @@ import { line, median } from './measure.mjs'
 
 /** A telephone beside a desk's machine: as Lighthouse's and others' mobile profiles have it. */
 const SLOWDOWN = 4
+/** Long enough for a card to be drawn, in which nobody asks the page anything. */
+const QUIET_MS = 6000
+const OPENINGS = 9
 
 /** What the service worker keeps, gzip, kB. */
 function keptKilobytes() {
@@ -18,6 +23,20 @@ function keptKilobytes() {
   const sizes = files.map((file) => gzipSync(readFileSync(join(ROOT, '.output/public', file))).length)
   return sizes.reduce((sum, size) => sum + size, 0) / 1000
 }
+
+/**
+ * In the page: when a card has been drawn, ms since its opening began.
+ * Asked from outside for it again and again, a page that is slowed down is busy with the answers alone.
+ */
+function noteCard() {
+  const seen = new MutationObserver(() => {
+    if (!document.querySelector('article h2')) return
+    seen.disconnect()
+    requestAnimationFrame(() => setTimeout(() => performance.mark('card-drawn')))
+  })
+  seen.observe(document, { childList: true, subtree: true })
+}
+const drawnAt = () => performance.getEntriesByName('card-drawn')[0]?.startTime
 
 /** How long the installed cards take to open with no server, on a slow telephone. */
 export async function benchField(url, cookie) {
@@ -34,18 +53,24 @@ export async function benchField(url, cookie) {
   await first.waitForTimeout(2000)
   await context.setOffline(true)
   await first.close()
+  await context.addInitScript(noteCard)
   const took = []
-  for (let n = 0; n < 5; n++) {
+  for (let n = 0; n < OPENINGS; n++) {
     const page = await context.newPage()
     const devtools = await context.newCDPSession(page)
     await devtools.send('Emulation.setCPUThrottlingRate', { rate: SLOWDOWN })
-    const start = performance.now()
     await page.goto(`${url}/field`)
-    await page.getByRole('article').waitFor()
-    took.push(performance.now() - start)
+    await page.waitForTimeout(QUIET_MS)
+    took.push(await page.evaluate(drawnAt))
     await page.close()
   }
   const opened = median(took)
-  line(`opened, processor slowed ${SLOWDOWN} times, median of 5`, opened, 'ms', '< 2000', opened < 2000)
+  line(
+    `opened, processor slowed ${SLOWDOWN} times, median of ${OPENINGS}`,
+    opened,
+    'ms',
+    '< 2000',
+    opened < 2000,
+  )
   await browser.close()
 }

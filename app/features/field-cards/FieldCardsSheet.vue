@@ -22,6 +22,8 @@ import { showAtTop } from '~/ui/scroll-to'
 import { STEP_STATES, titlesOf } from '~/wording/activities'
 import { count } from '~/wording/count'
 
+const KeptPassphrases = defineAsyncComponent(() => import('./KeptPassphrases.vue'))
+
 /** One step at a time, for a telephone in a hand: what, where, with which values, and what became of it. */
 const plan = usePlan()
 const site = useSite()
@@ -100,7 +102,7 @@ const { direction } = useSwipe(sheet, {
         {{ doneCount }} of {{ count(steps.length, 'step') }} done or skipped. {{ KEEPING[keeping] }}
       </p>
     </header>
-    <p v-if="!schedule.timetable && !schedule.defect && !schedule.tooMany">
+    <p v-if="(!schedule.timetable || !site.hasAskedSteps) && !schedule.defect && !schedule.tooMany">
       <ReadingNotice words="Laying out the work" />
     </p>
     <p v-else-if="schedule.tooMany">
@@ -189,6 +191,9 @@ const { direction } = useSwipe(sheet, {
               </li>
             </ol>
           </template>
+        </VExpansionPanel>
+        <VExpansionPanel title="Wi-Fi passphrases">
+          <template #text><KeptPassphrases /></template>
         </VExpansionPanel>
       </VExpansionPanels>
     </template>

@@ -1,8 +1,5 @@
-import { useLocalStorage } from '@vueuse/core'
+import { lastFieldSite } from '~/stores/field-site'
 import { usePlan } from '~/stores/plan'
-
-/** The site whose cards were opened last on this device; empty before any was. */
-export const lastFieldSite = () => useLocalStorage('field-site', '')
 
 /** What became of keeping the cards for a place without a network. */
 export type Keeping = 'asking' | 'kept' | 'insecure' | 'failed'

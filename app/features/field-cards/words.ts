@@ -5,6 +5,7 @@ import type { StepRecord } from '#contracts/api'
 import { STEP_STATES } from '~/wording/activities'
 import { dateText } from '~/wording/adoption'
 import type { Keeping } from './keep-offline'
+import { count } from '~/wording/count'
 import { CREDENTIAL_WORDS } from '~/wording/kinds'
 
 export const FIELDS: Readonly<Record<CardField, string>> = {
@@ -116,6 +117,17 @@ export function cautionOf({ kind, skills }: Pick<TimetableRow, 'kind' | 'skills'
   const buried = kind === 'pull' ? ['Look for buried and hidden services before you drill or dig.'] : []
   const all = [...own, ...beam, ...buried]
   return all.length > 0 ? [...all, 'Local codes decide.'].join(' ') : ''
+}
+
+/** What became of the passphrases that are kept on a device. */
+export const PASSPHRASES = {
+  sealed: (howMany: number, until: string) =>
+    `${count(howMany, 'passphrase')} sealed on this device until ${until}.`,
+  wrong: (triesLeft: number) =>
+    `Not the PIN that they were sealed with. After ${count(triesLeft, 'more try', 'more tries')} they are dropped.`,
+  opened: 'Open for five minutes.',
+  dropped: 'They are no longer here: their time was over, or too many PINs were wrong.',
+  gone: 'Dropped from this device.',
 }
 
 /** `2:05` of a wait that is left, or what it is over. */

@@ -40,7 +40,14 @@ const spanText = (rows: readonly TimetableRow[]): string => {
   const [first, last] = [rows[0], rows.at(-1)]
   return `${timeText(start.value, first?.startMin ?? 0)} to ${clockText(last?.endMin ?? 0)}`
 }
-const { ghost, says, grab } = useBlockDrag(() => picture.value, LANE, HEAD)
+const { ghost, says, grab } = useBlockDrag(
+  () => picture.value,
+  () => ({ head: HEAD, lane: LANE, strip: stripHeight.value }),
+  (id) => {
+    const row = timetable.rows.find((each) => each.id === id)
+    return row ? titles.value(row) : ''
+  },
+)
 const isDone = ({ rows }: Block) => rows.every(({ state }) => state === 'done' || state === 'skipped')
 const isChosen = ({ rows }: Block) => rows.some(({ id }) => id === chosen)
 </script>
@@ -126,8 +133,8 @@ const isChosen = ({ rows }: Block) => rows.some(({ id }) => id === chosen)
     Numbers below are hours. Steps that belong together are one block; a heavy line below it: it holds up the
     end. Hatched: a wait. Dotted: travel.
     <template v-if="timetable.window">Shaded: the window of the cut-over.</template>
-    A press on a block shows its steps in the table. Drag one to another person or later: what that costs is
-    told before you let go.
+    A press on a block shows its steps in the table. Drag one to another person, later or to another day: what
+    that costs is told before you let go.
   </p>
 </template>
 

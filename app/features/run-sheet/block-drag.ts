@@ -1,10 +1,9 @@
 import { adjust } from '#core/edit'
 import { DAY } from '#core/queries'
-import { peopleOf } from '#core/schedule'
-import type { Draft, Person, WorkFacts } from '#core/schema'
+import type { Draft, Person, Plan, WorkFacts } from '#core/schema'
 import { useThrottleFn } from '@vueuse/core'
 import { minuteAtX, type Block, type Timeline } from './timeline'
-import { costWords, wishWords } from './words'
+import { costWords, soonestWords, wishWords } from './words'
 import { usePlan } from '~/stores/plan'
 import { useSchedule } from '~/stores/schedule'
 import { useSession } from '~/stores/session'
@@ -58,17 +57,49 @@ function followInPicture(
   )
 }
 
-/** Blocks dragged to another person, or later; what that costs is told before they are let go. */
-export function useBlockDrag(timeline: () => Timeline, laneHeight: number, headHeight: number) {
+/** How tall the parts of the picture are, in its units. */
+interface Heights {
+  readonly head: number
+  readonly lane: number
+  /** One day with its hours. */
+  readonly strip: number
+}
+
+/** The day that lies so many strips below one; below the last the days go on. */
+function dayBelow({ strips }: Timeline, day: number, by: number): number {
+  const at = strips.findIndex((strip) => strip.day === day) + by
+  const last = strips.length - 1
+  return (strips[Math.min(Math.max(at, 0), last)]?.day ?? day) + Math.max(0, at - last)
+}
+
+/** Which strip below its own a pointer is in, and in which lane there. */
+function placeAt(y: number, { head, lane, strip }: Heights): { by: number; lane: number } {
+  const by = Math.floor(y / strip)
+  return { by, lane: Math.floor((y - by * strip - head) / lane) }
+}
+
+const isAble = (person: Person, { rows }: Block): boolean =>
+  rows.every(({ skills }) => skills.every((skill) => (person.skills as readonly string[]).includes(skill)))
+
+/** Whose lane it is, where that is somebody else who may do it. */
+function otherPerson(plan: Plan | null, block: Block, lane: number): Person | null {
+  const person = plan?.work.people[lane]
+  return person && lane !== block.lane && isAble(person, block) ? person : null
+}
+
+/** Blocks dragged to another person, later or to another day; what that costs is told before they are let go. */
+export function useBlockDrag(
+  timeline: () => Timeline,
+  heights: () => Heights,
+  titleOf: (id: string) => string,
+) {
   const plan = usePlan()
   const schedule = useSchedule()
   const session = useSession()
   const ghost = shallowRef<BlockGhost | null>(null)
   const says = ref('')
   let wish: Wish = { person: null, notBeforeMin: null }
-
-  const isAble = (person: Person, { rows }: Block) =>
-    rows.every(({ skills }) => skills.every((skill) => (person.skills as readonly string[]).includes(skill)))
+  let wasSooner = false
 
   const tell = useThrottleFn(async (block: Block) => {
     if (!plan.draft || !ghost.value) return
@@ -76,7 +107,7 @@ export function useBlockDrag(timeline: () => Timeline, laneHeight: number, headH
     wishFor(work, block, wish)
     const tried = await schedule.attempt({ ...plan.draft, work })
     const now = schedule.timetable
-    if (tried && now && ghost.value)
+    if (tried && now && ghost.value && (wish.person || wish.notBeforeMin !== null))
       says.value = `${wishText()}: ${costWords(tried, now, plan.draft.work.startDate)}`
   }, 250)
 
@@ -85,16 +116,17 @@ export function useBlockDrag(timeline: () => Timeline, laneHeight: number, headH
 
   /** What a place of the picture means for a block. */
   function aim(block: Block, day: number, x: number, lane: number): void {
-    const people = plan.draft ? peopleOf(plan.draft) : []
-    const person = people[lane]
     const moved = minuteAtX(timeline(), x) + day * DAY
     const minutes = Math.round(moved / SNAP_MIN) * SNAP_MIN
-    const isNamed = (plan.draft?.work.people.length ?? 0) > 0
-    const other = person && isNamed && lane !== block.lane && isAble(person, block) ? person : null
-    wish = { person: other, notBeforeMin: minutes > (block.rows[0]?.startMin ?? 0) ? minutes : null }
+    const startMin = block.rows[0]?.startMin ?? 0
+    const other = otherPerson(plan.draft, block, lane)
+    wish = { person: other, notBeforeMin: minutes > startMin ? minutes : null }
     ghost.value = { block, day, x, lane: other ? lane : block.lane }
-    says.value ||= wishText()
-    void tell(block)
+    const isSooner = !other && minutes < startMin
+    if (isSooner) says.value = soonestWords(titleOf(block.rows[0]?.waitsFor ?? ''))
+    else if (wasSooner || says.value === '') says.value = wishText()
+    wasSooner = isSooner
+    if (!isSooner) void tell(block)
   }
 
   function drop(isDropped: boolean): void {
@@ -108,8 +140,10 @@ export function useBlockDrag(timeline: () => Timeline, laneHeight: number, headH
   /** Begins a drag; `onPress` is for a pointer that was let go where it was put down. */
   function grab(event: PointerEvent, block: Block, day: number, onPress: () => void): void {
     const canDrag = session.edits && !block.isWait && block.rows.every(({ state }) => state === 'planned')
-    const move = (x: number, y: number, fromX: number) =>
-      canDrag && aim(block, day, block.x + x - fromX, Math.floor((y - headHeight) / laneHeight))
+    const move = (x: number, y: number, fromX: number) => {
+      const { by, lane } = placeAt(y, heights())
+      if (canDrag) aim(block, dayBelow(timeline(), day, by), block.x + x - fromX, lane)
+    }
     followInPicture(event, move, (isDropped, hasMoved) => {
       if (!hasMoved && isDropped) onPress()
       drop(isDropped)

@@ -77,6 +77,10 @@ export function wishWords(person: string, notBeforeMin: number | null, startDate
   return [person, time].filter((text) => text !== '').join(', ') || 'As it is'
 }
 
+/** Why steps that are dragged to an earlier time stay. */
+export const soonestWords = (waitsFor: string): string =>
+  `It cannot begin sooner: ${waitsFor === '' ? 'nobody who may is free before' : `it waits for “${waitsFor}”`}`
+
 /** What stands behind a step: what it waits for, where its time comes from, what it needs. */
 export function detailWords({ duration, skills, isCritical }: TimetableRow, before: string): string {
   const { leastMin, usualMin, worstMin, source } = duration
