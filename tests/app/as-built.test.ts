@@ -1,6 +1,6 @@
 import './globals'
 import { describe, expect, it } from 'vitest'
-import type { RosterRow } from '#contracts/api'
+import type { RosterRow, StepRecord } from '#contracts/api'
 import type { Plan } from '#core/schema'
 import { asBuiltSections } from '~/features/handover/words'
 import { gullhavenPlan } from '#server/demo/gullhaven'
@@ -16,7 +16,19 @@ const box: RosterRow = {
   past: [{ serial: 'GH-OLD0-0000', claimedAtMs: 0, releasedAtMs: 86_400_000, releasedBy: 'Planner' }],
   events: [],
 }
-const sections = (plan: Plan) => asBuiltSections(plan, { ports: [], boxes: [box] })
+const told: StepRecord = {
+  id: 1,
+  activityId: 'mount:gateway',
+  state: 'done',
+  at: '2026-12-08T09:30:00.000Z',
+  who: 'Rigger',
+  reading: '',
+  note: 'in the second bay: the first was full',
+  person: '',
+  knows: 0,
+  values: [],
+}
+const sections = (plan: Plan) => asBuiltSections(plan, { ports: [], boxes: [box], steps: [told] })
 const rowsOf = (plan: Plan, title: string) =>
   sections(plan).find((section) => section.title === title)?.rows ?? []
 
@@ -29,6 +41,11 @@ describe('the as-built page', () => {
     expect(rowsOf(plan, 'Policy routes')).toHaveLength(plan.policyRoutes.length)
     for (const { title, heads, rows } of sections(plan))
       for (const row of rows) expect([title, row.length]).toEqual([title, heads.length])
+  })
+  it('has what was told of a step, with its note', () => {
+    const [[step, became, read, note, who] = []] = rowsOf(plan, 'Work on site')
+    expect([step, became, read, note]).toEqual(['Mount Gateway', 'done', '—', told.note])
+    expect(who).toMatch(/^Rigger, 2026-12-08/)
   })
   it('says how an uplink is probed, and that one is not', () => {
     const [line] = plan.uplinks

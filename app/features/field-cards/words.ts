@@ -100,7 +100,7 @@ const REMINDERS: Partial<Readonly<Record<ActivityKind, string>>> = {
   'gate-keep': 'Turn back if a smoke test fails and cannot be mended in time.',
   'wait-uplink': 'A provider that is tied to a MAC address may hold the old one for hours.',
   aim: 'The sheet Aiming shows and speaks the level; what is kept there is the result of the test.',
-  channels: 'On site, at night, never at the bench.',
+  channels: 'On site, never at the bench; have them choose at night, when few are on the air.',
 }
 export const reminderOf = (kind: ActivityKind): string => REMINDERS[kind] ?? ''
 

@@ -1,7 +1,8 @@
-import type { RosterRow } from '#contracts/api'
+import type { RosterRow, StepRecord } from '#contracts/api'
 import { ADDRESS_COLUMNS, addressRows, PORT_COLUMNS } from '#core/export'
 import { expandPairDefaults } from '#core/queries'
 import type { Plan, PolicyRoute, Ssid, Tunnel, Uplink } from '#core/schema'
+import { STEP_STATES, titleOfId } from '~/wording/activities'
 import { dateText } from '~/wording/adoption'
 import { servicesNamed } from '~/wording/cells'
 import { ASSIGNMENT_WORDS } from '~/wording/kinds'
@@ -125,14 +126,25 @@ const ruleRows = (plan: Plan, names: Names): string[][] =>
     ]),
   )
 
+/** What was last told of a step: by whom, when, what was read and noted. */
+const stepRow = (plan: Plan, { activityId, state, reading, note, who, at }: StepRecord): string[] => [
+  titleOfId(plan, activityId),
+  STEP_STATES[state],
+  reading || NONE,
+  note || NONE,
+  `${who}, ${dateText(at)}`,
+]
+
 interface AsBuilt {
   /** Rows of the port map that say something. */
   readonly ports: readonly (readonly string[])[]
   readonly boxes: readonly RosterRow[]
+  /** The newest record of each step. */
+  readonly steps: readonly StepRecord[]
 }
 
 /** What was planned and what serves, for the as-built page, in the order of its sections. */
-export function asBuiltSections(plan: Plan, { ports, boxes }: AsBuilt): readonly PaperSection[] {
+export function asBuiltSections(plan: Plan, { ports, boxes, steps }: AsBuilt): readonly PaperSection[] {
   const names = namesIn(plan)
   return [
     { title: 'Address plan', heads: ADDRESS_COLUMNS, rows: addressRows(plan), none: 'No network.' },
@@ -144,6 +156,12 @@ export function asBuiltSections(plan: Plan, { ports, boxes }: AsBuilt): readonly
       none: 'No managed device.',
     },
     { title: 'Port map', heads: PORT_COLUMNS, rows: ports, none: 'No cable yet.' },
+    {
+      title: 'Work on site',
+      heads: ['Step', 'What became of it', 'Read', 'Note', 'By, when'],
+      rows: steps.map((record) => stepRow(plan, record)),
+      none: 'Nothing was told of a step.',
+    },
     {
       title: 'Rules, in order',
       heads: ['n', 'On', 'Chain', 'Action', 'From', 'To', 'Services', 'Why'],

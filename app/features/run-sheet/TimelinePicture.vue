@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { DAY } from '#core/queries'
 import { peopleOf, type Timetable, type TimetableRow } from '#core/schedule'
 import { useBlockDrag } from './block-drag'
 import { runTitle } from './calendar'
@@ -43,9 +44,10 @@ const spanText = (rows: readonly TimetableRow[]): string => {
 const { ghost, says, grab } = useBlockDrag(
   () => picture.value,
   () => ({ head: HEAD, lane: LANE, strip: stripHeight.value }),
-  (id) => {
-    const row = timetable.rows.find((each) => each.id === id)
-    return row ? titles.value(row) : ''
+  ({ waitsFor, startMin }) => {
+    const cause = timetable.rows.find(({ id }) => id === waitsFor)
+    const isSameDay = Math.floor((cause?.endMin ?? 0) / DAY) === Math.floor(startMin / DAY)
+    return cause && isSameDay ? titles.value(cause) : ''
   },
 )
 const isDone = ({ rows }: Block) => rows.every(({ state }) => state === 'done' || state === 'skipped')
@@ -144,6 +146,7 @@ const isChosen = ({ rows }: Block) => rows.some(({ id }) => id === chosen)
 }
 svg {
   display: block;
+  user-select: none;
   width: 100%;
   min-width: 640px;
   max-width: 1100px;

@@ -1,5 +1,6 @@
 import { adjust } from '#core/edit'
 import { DAY } from '#core/queries'
+import type { TimedRow } from '#core/schedule'
 import type { Draft, Person, Plan, WorkFacts } from '#core/schema'
 import { useThrottleFn } from '@vueuse/core'
 import { minuteAtX, type Block, type Timeline } from './timeline'
@@ -91,7 +92,8 @@ function otherPerson(plan: Plan | null, block: Block, lane: number): Person | nu
 export function useBlockDrag(
   timeline: () => Timeline,
   heights: () => Heights,
-  titleOf: (id: string) => string,
+  /** The title of what a step waits for; empty where it waits for the hours of its person. */
+  causeOf: (row: TimedRow) => string,
 ) {
   const plan = usePlan()
   const schedule = useSchedule()
@@ -123,7 +125,7 @@ export function useBlockDrag(
     wish = { person: other, notBeforeMin: minutes > startMin ? minutes : null }
     ghost.value = { block, day, x, lane: other ? lane : block.lane }
     const isSooner = !other && minutes < startMin
-    if (isSooner) says.value = soonestWords(titleOf(block.rows[0]?.waitsFor ?? ''))
+    if (isSooner) says.value = soonestWords(block.rows[0] ? causeOf(block.rows[0]) : '')
     else if (wasSooner || says.value === '') says.value = wishText()
     wasSooner = isSooner
     if (!isSooner) void tell(block)

@@ -2,6 +2,7 @@
 import { portRows } from '#core/export'
 import OpenFindings from '~/features/handover/OpenFindings.vue'
 import PaperTable from '~/features/handover/PaperTable.vue'
+import { newestRecords } from '~/features/field-cards/steps'
 import { asBuiltSections } from '~/features/handover/words'
 import StatusFlag from '~/ui/StatusFlag.vue'
 import { useProofLines } from '~/features/proof/proof-lines'
@@ -9,6 +10,7 @@ import { useOpenedSite } from '~/stores/opened-site'
 import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'
 import { useSite } from '~/stores/site'
+import { titleOfId } from '~/wording/activities'
 import { dateText } from '~/wording/adoption'
 import { resultWords } from '~/wording/proof'
 import { sentenceOf } from '~/wording/problems'
@@ -35,8 +37,10 @@ const inOrder = computed(() =>
 )
 const sections = computed(() => {
   const shown = document.value
-  return shown ? asBuiltSections(shown, { ports: wired.value, boxes: site.roster?.rows ?? [] }) : []
+  const steps = [...newestRecords(site.steps).values()]
+  return shown ? asBuiltSections(shown, { ports: wired.value, boxes: site.roster?.rows ?? [], steps }) : []
 })
+const titleOf = (id: string) => (document.value ? titleOfId(document.value, id) : '')
 </script>
 
 <template>
@@ -85,6 +89,17 @@ const sections = computed(() => {
         </tbody>
       </VTable>
       <OpenFindings paper />
+      <template v-if="site.photos.length > 0">
+        <h2>Photographs</h2>
+        <ul class="photos">
+          <li v-for="photo in site.photos" :key="photo.id">
+            <img :src="photo.source" :alt="titleOf(photo.activityId)" />
+            {{ titleOf(photo.activityId) }}<br /><span class="soft"
+              >{{ photo.who }}, {{ dateText(photo.at) }}</span
+            >
+          </li>
+        </ul>
+      </template>
     </template>
   </PaperPage>
 </template>
@@ -102,6 +117,22 @@ const sections = computed(() => {
 ul {
   padding-left: 18px;
   margin: 0;
+}
+.photos {
+  padding: 0;
+  list-style: none;
+  display: grid;
+  grid-template-columns: repeat(3, 1fr);
+  gap: 10px;
+  font-size: 12px;
+  line-height: 16px;
+}
+.photos li {
+  break-inside: avoid;
+}
+.photos img {
+  display: block;
+  width: 100%;
 }
 @media print {
   .page :deep(.ruled) {
