@@ -1,6 +1,7 @@
 import type { PlanNews, WorkerAnswer, WorkerRequest } from '#contracts/worker'
 import { changesBetween } from '#core/edit'
 import type { Plan } from '#core/schema'
+import { whenIdle } from './idle'
 import { createRetry } from './retry'
 
 /** Changes beyond which the whole plan is sent instead. */
@@ -21,6 +22,13 @@ function planNews(known: Plan | null, plan: Plan): PlanNews {
   return changes && changes.length <= MOST_CHANGES ? { kind: 'changes', changes } : { kind: 'whole', plan }
 }
 
+function analysisWorker(receive: (answer: WorkerAnswer) => void, fail: () => void): Worker {
+  const worker = new Worker(new URL('../workers/analysis.worker.ts', import.meta.url), { type: 'module' })
+  worker.onmessage = (event: MessageEvent<WorkerAnswer>) => receive(event.data)
+  worker.onerror = fail
+  return worker
+}
+
 /**
  * One worker that holds a copy of the plan.
  * While it works only the newest question waits, so that a late answer never
@@ -38,13 +46,7 @@ export function keepAsking(hear: (answer: WorkerAnswer) => void, tell: (isLoaded
   let isLoaded = false
   const retry = createRetry(() => next())
 
-  function start(): Worker {
-    if (worker) return worker
-    worker = new Worker(new URL('../workers/analysis.worker.ts', import.meta.url), { type: 'module' })
-    worker.onmessage = (event: MessageEvent<WorkerAnswer>) => receive(event.data)
-    worker.onerror = fail
-    return worker
-  }
+  const start = (): Worker => (worker ??= analysisWorker(receive, fail))
 
   /** Its program could not be fetched: another is tried in a while, with the question that was not answered. */
   function fail(): void {
@@ -87,10 +89,13 @@ export function keepAsking(hear: (answer: WorkerAnswer) => void, tell: (isLoaded
     /** Asks about a plan; a question that still waits is dropped for it. */
     ask(plan: Plan, question: Question): void {
       waiting = { plan, question }
-      next()
+      // The first question takes a worker and a copy of the plan: what is on screen is drawn before.
+      if (worker) next()
+      else whenIdle(next)
     },
     /** Asks beside the queue, about the plan last sent. */
     send(make: (number: number) => WorkerRequest): number {
+      next()
       start().postMessage(make(++number))
       return number
     },

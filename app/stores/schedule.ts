@@ -1,6 +1,7 @@
 import type { Crew, Happened, Timetable } from '#core/schedule'
 import type { ScheduleAnswer, ScheduleAttempt, ScheduleRequest, SpreadTold } from '#contracts/worker'
 import type { Plan } from '#core/schema'
+import { whenIdle } from './idle'
 
 /** How a plan ends. */
 interface Attempted {
@@ -50,15 +51,21 @@ export const useSchedule = defineStore('schedule', () => {
   function ask(plan: Plan, happened: readonly (readonly [string, Happened])[] = [], nowMin = 0): void {
     if (asked?.plan === plan && asked.happened === happened && asked.nowMin === nowMin) return
     asked = { plan, happened, nowMin }
-    if (!worker) {
-      worker = new Worker(new URL('../workers/schedule.worker.ts', import.meta.url), { type: 'module' })
-      worker.onmessage = (event: MessageEvent<ScheduleAnswer>) => receive(event.data)
-    }
     defect.value = ''
     tooMany.value = null
     seeking.value = true
     spread.value = null
-    worker.postMessage({ number: ++number, plan, happened, nowMin } satisfies ScheduleRequest)
+    const request: ScheduleRequest = { number: ++number, plan, happened, nowMin }
+    // A timetable that is known from before is drawn first.
+    if (worker) worker.postMessage(request)
+    else whenIdle(() => request.number === number && started().postMessage(request))
+  }
+
+  function started(): Worker {
+    if (worker) return worker
+    worker = new Worker(new URL('../workers/schedule.worker.ts', import.meta.url), { type: 'module' })
+    worker.onmessage = (event: MessageEvent<ScheduleAnswer>) => receive(event.data)
+    return worker
   }
 
   /** How another plan would end, at a first look; null where a later attempt came between. */
