@@ -98,7 +98,7 @@ function report(rows) {
     '',
     'With files or folders of core behind it (`./mast mutants core/filter/services.ts`), or the word `changed`, ' +
       'the same command has Stryker change every operator, literal and block there, and prints the share that ' +
-      'the unit tests caught.',
+      'the unit tests caught. With `one-in=10` it draws a tenth of the functions there, others with another `seed=2`.',
     '',
     '| in `core/` | what the engine would mean | caught by |',
     '| --- | --- | --- |',

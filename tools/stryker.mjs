@@ -53,8 +53,8 @@ const isDrawn = (place, oneIn, seed) =>
 
 /** `core/filter/rules.ts:12-40`: the functions and other statements of a file that chance takes. */
 async function drawnRanges(file, oneIn, seed) {
-  const { default: typescript } = await import('typescript')
-  const source = typescript.createSourceFile(file, readFileSync(join(ROOT, file), 'utf8'), 99, true)
+  const { createSourceFile, ScriptTarget } = (await import('typescript')).default
+  const source = createSourceFile(file, readFileSync(join(ROOT, file), 'utf8'), ScriptTarget.Latest, true)
   const lineOf = (position) => source.getLineAndCharacterOfPosition(position).line + 1
   return source.statements
     .map((statement) => `${file}:${lineOf(statement.getStart())}-${lineOf(statement.end)}`)
@@ -78,13 +78,15 @@ export async function mutantsOf(words) {
   const asked = names.join(' ') === 'changed' ? await changedFiles() : names
   if (asked.length === 0) throw new Stop('No file of core has changed.')
   const files = asked.flatMap(filesIn).filter(isSource)
-  const drawn = await Promise.all(files.map((file) => drawnRanges(file, oneIn, seed)))
+  const drawn = async () => (await Promise.all(files.map((file) => drawnRanges(file, oneIn, seed)))).flat()
+  const tried = oneIn > 1 ? await drawn() : files
+  if (tried.length === 0) throw new Stop('Nothing there to be changed: name other files, or another seed.')
   mkdirSync(join(ROOT, '.mast/mutants'), { recursive: true })
   const { code } = await node('node_modules/@stryker-mutator/core/bin/stryker.js', [
     'run',
     'stryker.config.json',
     '--mutate',
-    (oneIn > 1 ? drawn.flat() : files).join(','),
+    tried.join(','),
   ])
   if (code !== 0) return 1
   const report = JSON.parse(readFileSync(join(ROOT, '.mast/mutants/report.json'), 'utf8'))

@@ -139,11 +139,11 @@ export const useSite = defineStore('site', () => {
     taken(slug, answer, (value) => takers[part](value, answer.isKept === true))
   }
 
-  /** Takes a part as this browser knows it from before. */
+  /** Takes a part as this browser knows it from before, while the server has told nothing newer. */
   async function recallPart(part: Part): Promise<void> {
     const { slug } = plan
     const kept = await recall<never>(session.me?.name ?? '', `sites/${slug}/${part}`)
-    if (kept !== undefined && slug === plan.slug) takers[part](kept, true)
+    if (kept !== undefined && slug === plan.slug && !live.value) takers[part](kept, true)
     if (part === 'steps') hasAskedSteps.value = true
   }
 

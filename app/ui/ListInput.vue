@@ -28,7 +28,7 @@ async function readFile(event: Event): Promise<void> {
     variant="outlined"
     :prepend-icon="''"
     :prepend-inner-icon="mdiPaperclip"
-    accept=".csv,.conf,text/csv,text/plain"
+    accept=".csv,.conf,.geojson,.json,text/csv,text/plain"
     @change="readFile"
   />
   <p class="small soft">or paste it:</p>

@@ -137,6 +137,11 @@ const REASONS: Readonly<Record<string, (v: Values) => string>> = {
     `"${values['text']}" is no place: type metres from the left and from the top, such as 4, 2.5`,
   'not-a-position': (values) =>
     `"${values['text']}" is no position: type latitude and longitude in degrees, such as 57.1234, -2.5`,
+  'not-geojson': () => 'no named point is in it: a GeoJSON file of points with the property name is wanted',
+  'too-many-places': (v) => `more than ${v['most']} places`,
+  'no-place-name': (v) => `a point needs the property name, of 1 to ${v['most']} characters`,
+  'not-coordinates': () => 'its coordinates are not longitude, -180 to 180, and latitude, -90 to 90',
+  'name-twice': (v) => `“${v['text']}” names another point above`,
   'not-walls': (values) =>
     `"${values['text']}" are no walls: type one material, or four from the top clockwise, of ${values['choices']}`,
   'reading-too-weak': ({ dBm, least }) =>

@@ -25,6 +25,7 @@ export { joinSsid, renameDevice, setCount, setHome, setModel, setSenders, setSen
 export { firstPlan, MOST_ACCESS_POINTS, MOST_DESKS, MOST_ROOMS } from './first-plan'
 export type { SiteWishes } from './first-plan'
 export { mapApart } from './map-apart'
+export { withPlaces } from './places'
 export { addRoom } from './rooms'
 export {
   firstFreeAddress,

@@ -14,6 +14,7 @@ export {
   wanName,
   wgName,
 } from './gateway'
+export { siteGeoJson } from './geojson'
 export { hostapdFiles } from './hostapd'
 export { supplicantFiles } from './wpa-supplicant'
 export { keaConf } from './kea'

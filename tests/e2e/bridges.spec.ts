@@ -124,3 +124,36 @@ test('a radio link is begun from nothing: joined, said, surveyed, and judged', a
   await accessible(page)
   await aim(page)
 })
+
+test('buildings come from a map, and go to one', async ({ planner: page }) => {
+  await page.goto('/')
+  await page.getByRole('button', { name: 'New site' }).click()
+  await page.getByRole('textbox', { name: 'Site name' }).fill(`Mapped ${Date.now() % 100_000}`)
+  await page.getByRole('textbox', { name: 'Rooms' }).fill('1')
+  await page.getByRole('button', { name: 'Create site' }).click()
+  await expect(page.getByRole('heading', { name: 'Loom', level: 1 })).toBeVisible()
+  const [, slug = ''] = /sites\/([^/]+)/.exec(page.url()) ?? []
+  await page.goto(`/sites/${slug}/brief`)
+  await page.getByRole('tab', { name: 'Site and places' }).click()
+  await expect(page.getByRole('button', { name: 'Write a map' })).toBeDisabled()
+  await page.getByRole('button', { name: 'Read a map' }).click()
+  const [half, whole] = [
+    '{ "type": "Feature", "geometry": ',
+    '{ "type": "Point", "coordinates": [-2.5, 57.25] }',
+  ]
+  const field = page.getByRole('textbox', { name: 'or paste it' })
+  await field.fill(half)
+  await expect(page.getByText('it breaks off at line 1')).toBeVisible()
+  await field.fill(`${half}${whole}, "properties": { "name": "Ice house" } }`)
+  await expect(page.getByText('0 buildings that are there, 1 new.')).toBeVisible()
+  await page.getByRole('button', { name: 'Take 1 place' }).click()
+  await expect(page.getByRole('dialog')).toBeHidden()
+  await expect(page.getByRole('grid', { name: 'Buildings', exact: true })).toContainText('57.25, −2.5')
+  const saving = page.waitForEvent('download')
+  await page.getByRole('button', { name: 'Write a map' }).click()
+  const file = await (await saving).createReadStream()
+  const written = JSON.parse((await file.toArray()).join('')) as {
+    features: { properties: { name: string } }[]
+  }
+  expect(written.features.map(({ properties }) => properties.name)).toEqual(['Ice house'])
+})

@@ -317,14 +317,18 @@ judged('plans made by chance, with two uplinks, tunnels, forwards and policy rou
         fc.oneof({ weight: 4, arbitrary: randomEdit }, { weight: 1, arbitrary: builtEdit }),
         { minLength: 1, maxLength: 5 },
       )
-      const drawn = fc.sample(
-        fc.tuple(
-          fc.oneof(fc.constant([]), randomParts),
-          mistakes,
-          fc.subarray([...FAILURES], { maxLength: 1 }),
-        ),
-        { seed, numRuns: runs },
-      )
+      const drawn = fc
+        .sample(
+          fc.tuple(
+            fc.oneof(fc.constant([]), randomParts),
+            mistakes,
+            fc.subarray([...FAILURES], { maxLength: 1 }),
+            // Where nothing is let through, whole mechanisms are never asked: every other plan refuses little.
+            fc.constantFrom([], ['an open default']),
+          ),
+          { seed, numRuns: runs },
+        )
+        .map(([parts, made, scenario, open]) => [[...parts, ...open], made, scenario] as const)
       const cases = drawn.filter(([parts, made]) => isDecided(randomSite(editsOf(parts, made))))
       console.log(
         `kernel twin: ${drawn.length - cases.length} left out, since chance decides who gets a lease`,

@@ -7,6 +7,9 @@ import { useSession } from '~/stores/session'
 import KeepTemplate from '~/features/sites/KeepTemplate.vue'
 import ListTable from '~/ui/ListTable.vue'
 import TypedFields from '~/ui/TypedFields.vue'
+import { saveFile } from '~/ui/save-file'
+
+const ImportPlaces = defineAsyncComponent(() => import('./ImportPlaces.vue'))
 
 /** Buildings, rooms and what lies between. */
 const plan = usePlan()
@@ -32,6 +35,12 @@ function addSpan(): void {
       distanceM: 0,
       crosses: 'nothing',
     })
+}
+const isReading = ref(false)
+const isPlaced = computed(() => brief.value?.buildings.some(({ position }) => position !== null) ?? false)
+const write = async () => {
+  const { siteGeoJson } = await import('#core/export')
+  if (plan.draft) saveFile(`${plan.slug}.geojson`, siteGeoJson(plan.draft), 'application/geo+json')
 }
 const newRoom = () => plan.change('room added', '', addRoom)
 const put: PutSite = (words, key, value) =>
@@ -76,6 +85,16 @@ const fields = computed(() => (plan.draft ? siteFields(plan.draft.site, put) : [
       @add="addSpan"
       @remove="(s) => spans.remove(s.id, 'distance removed')"
     />
+    <div class="wide map">
+      <VBtn v-if="session.edits" @click="isReading = true">Read a map</VBtn>
+      <VBtn :disabled="!isPlaced" @click="write">Write a map</VBtn>
+      <span class="small soft">
+        {{
+          isPlaced ? 'GeoJSON: buildings and radio links' : 'A map is written once a building has a position.'
+        }}
+      </span>
+    </div>
+    <ImportPlaces v-if="isReading" v-model="isReading" />
     <p class="caution small wide">
       Crossing a road or burying a cable needs permission and, on poles and roofs, people trained for heights;
       local codes decide.
@@ -88,6 +107,13 @@ const fields = computed(() => (plan.draft ? siteFields(plan.draft.site, put) : [
   border-left: 3px solid var(--ochre);
   padding-left: 8px;
   margin: 8px 0;
+}
+.map {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 8px 12px;
+  margin: 10px 0 2px;
 }
 .two {
   display: grid;
