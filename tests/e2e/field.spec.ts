@@ -55,7 +55,7 @@ test('the cards open without a network, and what was told reaches the server onc
   await page.getByRole('checkbox').first().check()
   await expect(page.getByText('2 records wait for the server')).toBeVisible()
   await context.setOffline(false)
-  await expect(page.getByText('wait for the server')).toBeHidden({ timeout: 20_000 })
+  await expect(page.getByText(/waits? for the server/)).toBeHidden({ timeout: 20_000 })
   await expect(page.getByText('does not answer')).toBeHidden({ timeout: 20_000 })
   const records = await recordsOf(page, copy)
   expect(records.map(({ activityId, state }) => [activityId, state])).toEqual([['print', 'done']])
@@ -128,7 +128,7 @@ test('records outlive kills and lost answers: each arrives once, in order', asyn
     await page.waitForTimeout(1500)
   }
   await context.unroute(/\/steps$/)
-  await expect(page.getByText('wait for the server')).toBeHidden({ timeout: 200_000 })
+  await expect(page.getByText(/waits? for the server/)).toBeHidden({ timeout: 200_000 })
   const records = await recordsOf(page, copy)
   expect(records.map(({ note }) => note)).toEqual(writes.map(({ body }) => body.note))
 })
