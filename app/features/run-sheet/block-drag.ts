@@ -24,6 +24,8 @@ interface Wish {
   readonly notBeforeMin: number | null
 }
 
+/** What a place costs is told so often, and of where the pointer comes to rest in any case, ms. */
+const TOLD_MS = 250
 /** So far the pointer moves before it drags, px; and minutes to which a time snaps. */
 const [NEAR_PX, SNAP_MIN] = [4, 5]
 
@@ -103,15 +105,19 @@ export function useBlockDrag(
   let wish: Wish = { person: null, notBeforeMin: null }
   let wasSooner = false
 
-  const tell = useThrottleFn(async (block: Block) => {
-    if (!plan.draft || !ghost.value) return
-    const work = structuredClone(toRaw(plan.draft.work)) as Draft<WorkFacts>
-    wishFor(work, block, wish)
-    const tried = await schedule.attempt({ ...plan.draft, work })
-    const now = schedule.timetable
-    if (tried && now && ghost.value && (wish.person || wish.notBeforeMin !== null))
-      says.value = `${wishText()}: ${costWords(tried, now, plan.draft.work.startDate)}`
-  }, 250)
+  const tell = useThrottleFn(
+    async (block: Block) => {
+      if (!plan.draft || !ghost.value) return
+      const work = structuredClone(toRaw(plan.draft.work)) as Draft<WorkFacts>
+      wishFor(work, block, wish)
+      const tried = await schedule.attempt({ ...plan.draft, work })
+      const now = schedule.timetable
+      if (tried && now && ghost.value && (wish.person || wish.notBeforeMin !== null))
+        says.value = `${wishText()}: ${costWords(tried, now, plan.draft.work.startDate)}`
+    },
+    TOLD_MS,
+    true,
+  )
 
   const wishText = () =>
     wishWords(wish.person?.name ?? '', wish.notBeforeMin, plan.draft?.work.startDate ?? null)
