@@ -13,6 +13,9 @@ const LANDING: Readonly<Record<Role, string>> = {
   keeper: 'hand-over',
 }
 
+/** A one-time link is for whoever has it, signed in or not; from single sign-on one comes either way. */
+export const FOR_ANYBODY: readonly string[] = ['/join', '/single-sign-on']
+
 /** Who is signed in. `undefined` until the server was asked. */
 export const useSession = defineStore('session', () => {
   const me = ref<Me | null>()

@@ -19,6 +19,7 @@ import { keepAnswer, readOrRemember, recall } from './kept-answers'
 import { useOutbox, type QueuedWrite } from './outbox'
 import { usePlan } from './plan'
 import { useSession } from './session'
+import { shownPhotos, shownSteps, shownTicks } from './shown-records'
 
 /** A result as a person writes it down. */
 interface HandResult extends Readonly<Record<string, string | boolean>> {
@@ -27,22 +28,6 @@ interface HandResult extends Readonly<Record<string, string | boolean>> {
   readonly vantage: string
   readonly value: string
   readonly note: string
-}
-
-interface ShownStep extends StepRecord {
-  /** The server has not heard of it yet. */
-  readonly isWaiting?: boolean
-}
-
-/** A photograph as it is shown: one that waits to be sent has its picture here. */
-export interface ShownPhoto extends StepPhoto {
-  readonly source: string
-  readonly isWaiting: boolean
-}
-
-interface ShownTick extends Tick {
-  /** The server has not heard of it yet. */
-  readonly isWaiting?: boolean
 }
 
 /** What is read beside the plan; steps first, since they say which card comes next. */
@@ -60,6 +45,8 @@ export const useSite = defineStore('site', () => {
   const plan = usePlan()
   const session = useSession()
   const outbox = useOutbox()
+  /** Who is signed in; empty where nobody is. */
+  const me = () => session.me?.name ?? ''
   const roster = shallowRef<Roster | null>(null)
   const lab = shallowRef<readonly LabDevice[] | null>(null)
   const proof = shallowRef<Proof | null>(null)
@@ -135,21 +122,21 @@ export const useSite = defineStore('site', () => {
   /** Reads a part of the site; what nobody answers, this browser may know from before. */
   async function readPart(part: Part): Promise<void> {
     const { slug } = plan
-    const answer = await readOrRemember<never>(session.me?.name ?? '', `sites/${slug}/${part}`)
+    const answer = await readOrRemember<never>(me(), `sites/${slug}/${part}`)
     taken(slug, answer, (value) => takers[part](value, answer.isKept === true))
   }
 
   /** Takes a part as this browser knows it from before, while the server has told nothing newer. */
   async function recallPart(part: Part): Promise<void> {
     const { slug } = plan
-    const kept = await recall<never>(session.me?.name ?? '', `sites/${slug}/${part}`)
+    const kept = await recall<never>(me(), `sites/${slug}/${part}`)
     if (kept !== undefined && slug === plan.slug && !live.value) takers[part](kept, true)
     if (part === 'steps') hasAskedSteps.value = true
   }
 
   /** Reads the records since those that were read last; the first time all of them. */
   async function readSteps(): Promise<void> {
-    const [{ slug }, person] = [plan, session.me?.name ?? '']
+    const [{ slug }, person] = [plan, me()]
     if (stepsReadTo === 0) {
       await readPart('steps')
       hasAskedSteps.value = true
@@ -339,15 +326,7 @@ export const useSite = defineStore('site', () => {
       knows: knownSteps.value.findLast(({ activityId }) => activityId === told.activityId)?.id ?? 0,
     })
   /** Records of steps in their order, with what the server has not heard of yet. */
-  const steps = computed((): readonly ShownStep[] => [
-    ...knownSteps.value,
-    ...waiting('steps').map(({ body }, i) => ({
-      ...(body as unknown as Omit<StepRecord, 'id' | 'who'>),
-      id: -1 - i,
-      who: session.me?.name ?? '',
-      isWaiting: true,
-    })),
-  ])
+  const steps = computed(() => shownSteps(knownSteps.value, waiting('steps'), me()))
 
   /** @param jpeg in base64 */
   const addPhoto = (activityId: string, jpeg: string) =>
@@ -355,31 +334,10 @@ export const useSite = defineStore('site', () => {
   const dropPhoto = (id: number) =>
     send(api<StepPhoto[]>('DELETE', `sites/${plan.slug}/photos/${id}`), keepPhotos)
   /** Photographs of steps in their order, with what the server has not got yet. */
-  const photos = computed((): readonly ShownPhoto[] => [
-    ...knownPhotos.value.map((photo) => ({
-      ...photo,
-      source: `/api/sites/${plan.slug}/photos/${photo.id}`,
-      isWaiting: false,
-    })),
-    ...waiting('photos').map(({ body, at }, i) => ({
-      id: -1 - i,
-      activityId: String(body['activityId']),
-      at,
-      who: session.me?.name ?? '',
-      source: `data:image/jpeg;base64,${body['jpeg']}`,
-      isWaiting: true,
-    })),
-  ])
+  const photos = computed(() => shownPhotos(plan.slug, knownPhotos.value, waiting('photos'), me()))
   const tick = (item: string, done: boolean) => enqueue('ticks', 'ticks', { item, done })
   /** What is ticked, with what the server has not heard of yet. */
-  const ticks = computed(() =>
-    waiting('ticks').reduce<readonly ShownTick[]>((shown, { body, at }) => {
-      const item = String(body['item'])
-      const others = shown.filter((tick) => tick.item !== item)
-      const mine = { item, who: session.me?.name ?? '', at, isWaiting: true }
-      return body['done'] ? [...others, mine] : others
-    }, knownTicks.value),
-  )
+  const ticks = computed(() => shownTicks(knownTicks.value, waiting('ticks'), me()))
 
   /** What the newest result of each test says. */
   const passed = computed(() => new Map((proof.value?.results ?? []).map((r) => [r.testId, r.passed])))

@@ -26,6 +26,7 @@ export { firstPlan, MOST_ACCESS_POINTS, MOST_DESKS, MOST_ROOMS } from './first-p
 export type { SiteWishes } from './first-plan'
 export { mapApart } from './map-apart'
 export { withPlaces } from './places'
+export type { NamedPlace } from './places'
 export { addRoom } from './rooms'
 export {
   firstFreeAddress,

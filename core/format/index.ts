@@ -12,4 +12,5 @@ export {
   parseCountry,
   printableLine,
 } from './texts'
+export { MOST_BUILDINGS } from './limits'
 export { PLAN_FORMAT, PLAN_VERSION } from './version'

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
-import { MOST_PLACES, readGeoJson } from '.'
+import { MOST_BUILDINGS } from '#core/format'
+import { readGeoJson } from '.'
 
 const point = (name: unknown, coordinates: unknown) => ({
   type: 'Feature',
@@ -82,7 +83,7 @@ describe('a map’s file', () => {
   it('of more places than a plan has buildings is refused', () => {
     const many = (count: number) =>
       collection(...Array.from({ length: count }, (_, i) => point(`P${i}`, [i % 180, 1])))
-    expect(readGeoJson(many(MOST_PLACES)).ok).toBe(true)
-    expect(problemsOf(many(MOST_PLACES + 1))).toEqual([['too-many-places', '']])
+    expect(readGeoJson(many(MOST_BUILDINGS)).ok).toBe(true)
+    expect(problemsOf(many(MOST_BUILDINGS + 1))).toEqual([['too-many-places', '']])
   })
 })

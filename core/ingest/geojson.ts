@@ -2,18 +2,11 @@
 // Method: every point with a name; lines and areas, which say nothing of one place, are passed over.
 // Source: GeoJSON, RFC 7946: coordinates are longitude and latitude on WGS 84, in degrees. That a name stands in the
 // property `name` is common practice, without a source.
-import { printableLine } from '#core/format'
-import type { Position } from '#core/schema'
+import type { NamedPlace } from '#core/edit'
+import { MOST_BUILDINGS, printableLine } from '#core/format'
 import { ok, problem, refuse, type Problem, type Result } from '#core/util'
 
-export interface NamedPlace {
-  readonly name: string
-  readonly position: Position
-}
-
-/** As many as a plan has buildings. */
-export const MOST_PLACES = 200
-/** As long as the name of one. */
+/** As long as the name of a building. */
 const MOST_NAME = 80
 
 type Fields = Readonly<Record<string, unknown>>
@@ -52,7 +45,7 @@ export function readGeoJson(value: unknown): Result<readonly NamedPlace[]> {
     isPoint(feature) ? [{ feature, number: i + 1 }] : [],
   )
   if (points.length === 0) return refuse(problem('not-geojson', ''))
-  if (points.length > MOST_PLACES) return refuse(problem('too-many-places', '', { most: MOST_PLACES }))
+  if (points.length > MOST_BUILDINGS) return refuse(problem('too-many-places', '', { most: MOST_BUILDINGS }))
   const problems: Problem[] = []
   const places = new Map<string, NamedPlace>()
   for (const { feature, number } of points) {

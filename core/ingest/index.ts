@@ -1,4 +1,4 @@
-export { MOST_PLACES, readGeoJson } from './geojson'
+export { readGeoJson } from './geojson'
 export { MOST_HEARD, readIwScan } from './iw-scan'
 export { readNetworkList } from './network-list'
 export type { NetworkRow } from './network-list'

@@ -2,6 +2,7 @@
 // Method: plain data with ids.
 // Source: common practice of site surveys, without a source.
 import { z } from 'zod'
+import { MOST_BUILDINGS } from '#core/format'
 import {
   buildingId,
   deviceId,
@@ -82,7 +83,7 @@ const equipment = z.strictObject({
 })
 
 export const brief = z.strictObject({
-  buildings: list(building, 200),
+  buildings: list(building, MOST_BUILDINGS),
   spans: list(span, 2000),
   rooms: list(room, 2000),
   needs: list(needLine, 500),

@@ -135,8 +135,8 @@ test('buildings come from a map, and go to one', async ({ planner: page }) => {
   const [, slug = ''] = /sites\/([^/]+)/.exec(page.url()) ?? []
   await page.goto(`/sites/${slug}/brief`)
   await page.getByRole('tab', { name: 'Site and places' }).click()
-  await expect(page.getByRole('button', { name: 'Write a map' })).toBeDisabled()
-  await page.getByRole('button', { name: 'Read a map' }).click()
+  await expect(page.getByRole('button', { name: 'Export a map' })).toBeDisabled()
+  await page.getByRole('button', { name: 'Import a map' }).click()
   const [half, whole] = [
     '{ "type": "Feature", "geometry": ',
     '{ "type": "Point", "coordinates": [-2.5, 57.25] }',
@@ -145,12 +145,12 @@ test('buildings come from a map, and go to one', async ({ planner: page }) => {
   await field.fill(half)
   await expect(page.getByText('it breaks off at line 1')).toBeVisible()
   await field.fill(`${half}${whole}, "properties": { "name": "Ice house" } }`)
-  await expect(page.getByText('0 buildings that are there, 1 new.')).toBeVisible()
-  await page.getByRole('button', { name: 'Take 1 place' }).click()
+  await expect(page.getByText('0 buildings of the plan, 1 new.')).toBeVisible()
+  await page.getByRole('button', { name: 'Import 1 place' }).click()
   await expect(page.getByRole('dialog')).toBeHidden()
   await expect(page.getByRole('grid', { name: 'Buildings', exact: true })).toContainText('57.25, −2.5')
   const saving = page.waitForEvent('download')
-  await page.getByRole('button', { name: 'Write a map' }).click()
+  await page.getByRole('button', { name: 'Export a map' }).click()
   const file = await (await saving).createReadStream()
   const written = JSON.parse((await file.toArray()).join('')) as {
     features: { properties: { name: string } }[]

@@ -21,7 +21,7 @@ const DIALOGS: readonly (readonly [letter: string, opener: string | RegExp])[] =
   ['m', 'Import a scan'],
   ['m', 'Import a walk'],
   ['i', 'Import a survey'],
-  ['b', 'Read a map'],
+  ['b', 'Import a map'],
 ]
 
 async function begin(page: Page): Promise<void> {
@@ -67,7 +67,7 @@ const TAB_OF: Readonly<Record<string, string | RegExp>> = {
   'Add a model': /^Models/,
   'Import a scan': /^Radios/,
   'Import a walk': /^Floors/,
-  'Read a map': /^Site and places/,
+  'Import a map': /^Site and places/,
 }
 
 async function openEach(page: Page): Promise<void> {

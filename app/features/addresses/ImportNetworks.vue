@@ -1,13 +1,11 @@
 <script setup lang="ts">
-import AppDialog from '~/ui/AppDialog.vue'
 import Papa from 'papaparse'
 import type { Problem } from '#core/util'
 import { readNetworkList, type NetworkRow } from '#core/ingest'
 import { BLANK_NETWORK, freshId } from '#core/edit'
 import type { Column } from '~/ui/columns'
 import DataTable from '~/ui/DataTable.vue'
-import ImportProblems from '~/ui/ImportProblems.vue'
-import ListInput from '~/ui/ListInput.vue'
+import ImportDialog from '~/ui/ImportDialog.vue'
 import { usePlan, type PlanDraft } from '~/stores/plan'
 import { count } from '~/wording/findings'
 
@@ -94,32 +92,36 @@ function lay(): void {
         } as unknown as PlanDraft['networks'][number])
     }
   })
-  open.value = false
-  text.value = ''
 }
 </script>
 
 <template>
-  <AppDialog v-model="open" :width="860" title="Import networks">
-    <p class="soft">
-      CSV with a heading that names VLAN, name, subnet and gateway, and pool where there is one. Networks are
-      matched by VLAN; those not in the list stay.
-    </p>
-    <ListInput v-model="text" placeholder="vlan,name,subnet,gateway,pool" />
-    <ImportProblems :problems="problems" />
-    <DataTable v-if="preview.length > 0" label="The list" :columns="columns" :rows="preview" empty="No row."
-      ><template #what="{ row: { what, was } }"
-        ><b v-if="what !== 'same'">{{ what }}</b
-        ><span v-else class="soft">same</span><br v-if="was" /><span v-if="was" class="small soft">{{
-          was
-        }}</span></template
-      ></DataTable
-    >
-    <template #actions>
-      <VBtn variant="flat" :disabled="touched.length === 0" @click="lay">
-        {{ touched.length > 0 ? `Import ${count(touched.length, 'network')}` : 'Nothing to apply' }}
-      </VBtn>
-      <VBtn @click="open = false">Cancel</VBtn>
-    </template></AppDialog
+  <ImportDialog
+    v-model="open"
+    v-model:text="text"
+    title="Import networks"
+    placeholder="vlan,name,subnet,gateway,pool"
+    :problems="problems"
+    :offer="touched.length > 0 ? `Import ${count(touched.length, 'network')}` : ''"
+    :width="860"
+    @lay="lay"
   >
+    CSV with a heading that names VLAN, name, subnet and gateway, and pool where there is one. Networks are
+    matched by VLAN; those not in the list stay.
+    <template #found
+      ><DataTable
+        v-if="preview.length > 0"
+        label="The list"
+        :columns="columns"
+        :rows="preview"
+        empty="No row."
+        ><template #what="{ row: { what, was } }"
+          ><b v-if="what !== 'same'">{{ what }}</b
+          ><span v-else class="soft">same</span><br v-if="was" /><span v-if="was" class="small soft">{{
+            was
+          }}</span></template
+        ></DataTable
+      ></template
+    >
+  </ImportDialog>
 </template>

@@ -86,11 +86,13 @@ const fields = computed(() => (plan.draft ? siteFields(plan.draft.site, put) : [
       @remove="(s) => spans.remove(s.id, 'distance removed')"
     />
     <div class="wide map">
-      <VBtn v-if="session.edits" @click="isReading = true">Read a map</VBtn>
-      <VBtn :disabled="!isPlaced" @click="write">Write a map</VBtn>
+      <VBtn v-if="session.edits" @click="isReading = true">Import a map</VBtn>
+      <VBtn :disabled="!isPlaced" @click="write">Export a map</VBtn>
       <span class="small soft">
         {{
-          isPlaced ? 'GeoJSON: buildings and radio links' : 'A map is written once a building has a position.'
+          isPlaced
+            ? 'GeoJSON: buildings and radio links'
+            : 'A map is exported once a building has a position.'
         }}
       </span>
     </div>

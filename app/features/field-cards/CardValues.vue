@@ -2,13 +2,14 @@
 import { mdiContentCopy } from '@mdi/js'
 import { useClipboard } from '@vueuse/core'
 import { laptopLines, type StepCard } from '#core/schedule'
+import CopiedValues from './CopiedValues.vue'
 import { fieldName, shownValues, valueText } from './words'
 import { usePlan } from '~/stores/plan'
 
-/** The exact values of a step, large, each to be copied. */
+/** The exact values of a step. */
 const { card } = defineProps<{ card: StepCard }>()
 const plan = usePlan()
-const { copy, copied, text } = useClipboard({ legacy: true })
+const { copy } = useClipboard({ legacy: true })
 const command = ref('ip')
 const rows = computed(() =>
   shownValues(card).map(({ field, value }) => ({ name: fieldName(field), value: valueText(field, value) })),
@@ -18,26 +19,10 @@ const line = computed(() => lines.value.find((each) => each.command === command.
 const apart = computed(() =>
   (card.bench?.notWith ?? []).map((id) => plan.index?.devices.get(id)?.name ?? id).join(', '),
 )
-const hasCopied = (value: string) => copied.value && text.value === value
 </script>
 
 <template>
-  <dl v-if="rows.length > 0" class="values">
-    <div v-for="(row, i) in rows" :key="i">
-      <dt>{{ row.name }}</dt>
-      <dd class="mono">
-        <span>{{ row.value }}</span>
-        <VBtn
-          variant="text"
-          size="default"
-          :icon="mdiContentCopy"
-          :aria-label="`Copy ${row.name}: ${row.value}`"
-          @click="copy(row.value)"
-        />
-        <span v-if="hasCopied(row.value)" class="small" role="status">copied</span>
-      </dd>
-    </div>
-  </dl>
+  <CopiedValues v-if="rows.length > 0" :rows="rows" />
   <section v-if="line" class="lines">
     <VRadioGroup v-model="command" inline label="On the laptop, with the command it has">
       <VRadio v-for="each in lines" :key="each.command" :value="each.command" :label="each.command" />
@@ -65,26 +50,6 @@ const hasCopied = (value: string) => copied.value && text.value === value
 </template>
 
 <style scoped>
-.values {
-  margin: 8px 0;
-}
-.values > div {
-  border-top: 1px solid var(--hair);
-  padding: 4px 0;
-}
-dt {
-  color: var(--soft);
-  font-size: 13px;
-}
-dd {
-  margin: 0;
-  font-size: 18px;
-  display: flex;
-  gap: 8px;
-  align-items: center;
-  justify-content: space-between;
-  overflow-wrap: anywhere;
-}
 .line {
   display: flex;
   justify-content: space-between;

@@ -1,6 +1,5 @@
 <script setup lang="ts">
-import { mdiContentCopy } from '@mdi/js'
-import { useClipboard } from '@vueuse/core'
+import CopiedValues from './CopiedValues.vue'
 import { useKeptPassphrases } from './kept-passphrases'
 import { LEAST_PIN, MOST_PIN } from '~/stores/sealed-secrets'
 import { dateText } from '~/wording/adoption'
@@ -8,7 +7,6 @@ import { reasonOf } from '~/wording/problems'
 
 /** The site's Wi-Fi passphrases for a place without a network, sealed under a PIN, where somebody chooses so. */
 const { isPossible, untilMs, secrets, problems, says, isBusy, seal, open, close, drop } = useKeptPassphrases()
-const { copy, copied, text } = useClipboard({ legacy: true })
 const pin = ref('')
 const hours = ref(12)
 const TIMES = [
@@ -27,22 +25,7 @@ async function give(): Promise<void> {
 <template>
   <p v-if="!isPossible" class="small">This browser seals nothing here: it does so over HTTPS alone.</p>
   <template v-else>
-    <dl v-if="secrets" class="secrets">
-      <div v-for="secret in secrets" :key="secret.name">
-        <dt>{{ secret.name }}</dt>
-        <dd class="mono">
-          <span>{{ secret.value }}</span>
-          <VBtn
-            variant="text"
-            size="default"
-            :icon="mdiContentCopy"
-            :aria-label="`Copy the passphrase of ${secret.name}`"
-            @click="copy(secret.value)"
-          />
-          <span v-if="copied && text === secret.value" class="small" role="status">copied</span>
-        </dd>
-      </div>
-    </dl>
+    <CopiedValues v-if="secrets" :rows="secrets" />
     <form v-else class="form" @submit.prevent="give">
       <p v-if="untilMs === null" class="small">
         Keep this site’s passphrases on this device, sealed under a PIN, for where there is no network. Asking
@@ -76,24 +59,5 @@ async function give(): Promise<void> {
 .form {
   display: grid;
   gap: 8px;
-}
-.secrets {
-  margin: 0;
-}
-.secrets > div {
-  border-top: 1px solid var(--hair);
-}
-dt {
-  color: var(--soft);
-  font-size: 13px;
-}
-dd {
-  margin: 0;
-  font-size: 18px;
-  display: flex;
-  gap: 8px;
-  align-items: center;
-  justify-content: space-between;
-  overflow-wrap: anywhere;
 }
 </style>

@@ -69,7 +69,10 @@ export function useKeptPassphrases() {
   }
   watch(
     () => plan.slug,
-    () => void look(),
+    () => {
+      close()
+      void look()
+    },
     { immediate: true },
   )
 

@@ -3,9 +3,7 @@ import { freshId } from '#core/edit'
 import { MOST_HEARD, readIwScan } from '#core/ingest'
 import { problem } from '#core/util'
 import { usePlan } from '~/stores/plan'
-import AppDialog from '~/ui/AppDialog.vue'
-import ImportProblems from '~/ui/ImportProblems.vue'
-import ListInput from '~/ui/ListInput.vue'
+import ImportDialog from '~/ui/ImportDialog.vue'
 import { count } from '~/wording/count'
 
 /** Networks of others as a scan lists them; they take the place of what was heard at the same access point. */
@@ -45,28 +43,26 @@ function lay(): void {
     for (const one of foreign.value)
       wifi.foreign.push({ id: freshId(wifi.foreign, 'foreign'), ...one, deviceId })
   })
-  open.value = false
-  text.value = ''
 }
 </script>
 
 <template>
-  <AppDialog v-model="open" title="Import a scan" @submit="lay">
-    <p class="soft">
-      What <span class="mono">iw dev wlan0 scan</span> prints on a Linux laptop beside the access point. What
-      was heard there before is replaced; SSIDs of this plan are left out.
-    </p>
-    <VSelect v-model="hearer" label="Heard at" :items="hearers" />
-    <ListInput v-model="text" placeholder="BSS 02:00:5e:10:00:01(on wlan0)" />
-    <ImportProblems :problems="problems" />
-    <p v-if="heard.length > foreign.length" role="status" class="small soft">
-      {{ count(heard.length - foreign.length, 'network') }} of this plan left out.
-    </p>
-    <template #actions>
-      <VBtn variant="flat" :disabled="!isReady" @click="lay">
-        {{ isReady ? `Import ${count(foreign.length, 'network')}` : 'Nothing to apply' }}
-      </VBtn>
-      <VBtn @click="open = false">Cancel</VBtn>
-    </template>
-  </AppDialog>
+  <ImportDialog
+    v-model="open"
+    v-model:text="text"
+    title="Import a scan"
+    placeholder="BSS 02:00:5e:10:00:01(on wlan0)"
+    :problems="problems"
+    :offer="isReady ? `Import ${count(foreign.length, 'network')}` : ''"
+    @lay="lay"
+  >
+    What <span class="mono">iw dev wlan0 scan</span> prints on a Linux laptop beside the access point. What
+    was heard there before is replaced; SSIDs of this plan are left out.
+    <template #fields><VSelect v-model="hearer" label="Heard at" :items="hearers" /></template>
+    <template #found
+      ><p v-if="heard.length > foreign.length" role="status" class="small soft">
+        {{ count(heard.length - foreign.length, 'network') }} of this plan left out.
+      </p></template
+    >
+  </ImportDialog>
 </template>

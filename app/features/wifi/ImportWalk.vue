@@ -3,11 +3,9 @@ import Papa from 'papaparse'
 import { readWalk, type RoomReading } from '#core/ingest'
 import { levelWords } from './words'
 import { usePlan } from '~/stores/plan'
-import AppDialog from '~/ui/AppDialog.vue'
 import type { Column } from '~/ui/columns'
 import DataTable from '~/ui/DataTable.vue'
-import ImportProblems from '~/ui/ImportProblems.vue'
-import ListInput from '~/ui/ListInput.vue'
+import ImportDialog from '~/ui/ImportDialog.vue'
 import { count } from '~/wording/count'
 
 /** What was read on a walk through the rooms; it takes the place of what is predicted there. */
@@ -32,32 +30,29 @@ const columns: readonly Column<RoomReading>[] = [
   { key: 'before', head: 'Before', num: true, mono: true, get: (row) => levelWords(before(row)) },
 ]
 function lay(): void {
-  if (rows.value.length === 0) return
   plan.edit(`walk imported: ${count(rows.value.length, 'room')}`, '', ({ brief }) => {
     for (const room of brief.rooms) {
       const reading = rows.value.find(({ roomId }) => roomId === room.id)
       if (reading) room.readDbm = reading.dBm
     }
   })
-  open.value = false
-  text.value = ''
 }
 </script>
 
 <template>
-  <AppDialog v-model="open" title="Import a walk" @submit="lay">
-    <p class="soft">
-      A row for each stop: the room as it is called in the plan, and what was read there in dBm or %. Of a
-      room the least counts.
-    </p>
-    <ListInput v-model="text" placeholder="Wet laboratory,-67" />
-    <ImportProblems :problems="problems" />
-    <DataTable v-if="rows.length > 0" label="The walk" :columns="columns" :rows="rows" empty="No reading." />
-    <template #actions>
-      <VBtn variant="flat" :disabled="rows.length === 0" @click="lay">
-        {{ rows.length > 0 ? `Import ${count(rows.length, 'room')}` : 'Nothing to apply' }}
-      </VBtn>
-      <VBtn @click="open = false">Cancel</VBtn>
-    </template>
-  </AppDialog>
+  <ImportDialog
+    v-model="open"
+    v-model:text="text"
+    title="Import a walk"
+    placeholder="Wet laboratory,-67"
+    :problems="problems"
+    :offer="rows.length > 0 ? `Import ${count(rows.length, 'room')}` : ''"
+    @lay="lay"
+  >
+    A row for each stop: the room as it is called in the plan, and what was read there in dBm or %. Of a room
+    the least counts.
+    <template #found
+      ><DataTable v-if="rows.length > 0" label="The walk" :columns="columns" :rows="rows" empty="No reading."
+    /></template>
+  </ImportDialog>
 </template>
