@@ -1,4 +1,4 @@
-import { nameOfKey, nameOfThing } from '#core/findings'
+import { nameOfKey, nameOfThing } from '#core/reachability'
 import {
   indexPlan,
   schedulesHolding,

@@ -133,6 +133,10 @@ const REASONS: Readonly<Record<string, (v: Values) => string>> = {
     `${values['known']}. Use a newer Able Mast`,
   'not-a-size': (values) =>
     `"${values['text']}" is no size: type width by depth in metres, such as 12 x 7, from 0.5 to 500`,
+  'not-joined': () => 'It is joined to no SSID yet: choose one for it on the Loom',
+  'not-a-beam': (values) =>
+    `${values['text']} is not a direction such as 90, 70, -10: azimuth from the top, width from 5 to 180, tilt`,
+  'not-hours': (values) => `${values['text']} are not hours such as 07:00 to 22:00`,
   'not-a-place': (values) =>
     `"${values['text']}" is no place: type metres from the left and from the top, such as 4, 2.5`,
   'not-a-position': (values) =>

@@ -40,16 +40,28 @@ export function channelAddress(base: string, channel: number): string | null {
   return own && `${formatIpv4(ipv4(own.address + channel))}/${own.prefix.length}`
 }
 
-function addressOf(factory: Factory): string | null {
+/** Whether a device is the end of a radio link that joins the other. */
+const isStation = ({ plan }: PlanIndex, { id }: Device): boolean =>
+  plan.links.some((link) => {
+    const { medium } = link
+    if (medium.kind !== 'radio') return false
+    return (['a', 'b'] as const).some(
+      (end) => link[end].deviceId === id && medium.radio.ends[end].role === 'station',
+    )
+  })
+
+function addressOf(index: PlanIndex, device: Device, factory: Factory): string | null {
   if (factory.kind === 'dhcp-server' || factory.kind === 'fixed') return factory.address
-  return factory.kind === 'channel' ? channelAddress(factory.address, factory.channel) : null
+  if (factory.kind !== 'channel') return null
+  const base = isStation(index, device) ? (factory.stationAddress ?? factory.address) : factory.address
+  return channelAddress(base, factory.channel)
 }
 
 /** Bench lines for devices whose model says how they come from the factory, in plan order. */
 export function benchLines(index: PlanIndex, isWanted: (device: Device) => boolean): BenchLine[] {
   const known = index.plan.devices.filter(isWanted).flatMap((device) => {
     const factory = modelOf(index, device.model)?.factory
-    return factory ? [{ device, factory, address: addressOf(factory) }] : []
+    return factory ? [{ device, factory, address: addressOf(index, device, factory) }] : []
   })
   return known.map(({ device, factory, address }) => {
     const ip = address?.split('/')[0] ?? null

@@ -1,6 +1,7 @@
 import type { Model } from '#core/schema'
 import { describe, expect, it } from 'vitest'
-import { facts, draft } from '#server/demo/build'
+import { BLANK_RADIO } from '#core/edit'
+import { facts, draft, link } from '#server/demo/build'
 import { gullhavenClean, gullhavenPlan } from '#server/demo/gullhaven'
 import { benchLines, channelAddress } from '#core/adopt'
 import { indexPlan } from '#core/queries'
@@ -144,6 +145,18 @@ describe('the bench', () => {
       ['r2', 'staff', true],
       ['r1', 'staff', true],
       ['', 'staff', false],
+    ])
+  })
+  it('has another base for the end of a radio link that joins the other, where the model says so', () => {
+    const open = lines((plan) => {
+      plan.devices.push(radio('r1', 'B5P'), radio('r2', 'B5P'))
+      const medium = { kind: 'radio' as const, lengthM: 100, radio: draft(BLANK_RADIO) }
+      medium.radio.ends.b = { ...medium.radio.ends.b, role: 'station' }
+      plan.links.push({ ...link('r1:radio', 'r2:radio', medium), id: 'hop' })
+    }).filter(({ deviceId }) => deviceId.startsWith('r'))
+    expect(open.map((line) => [line.open, line.notWith.join()])).toEqual([
+      ['192.168.88.20', ''],
+      ['192.168.88.120', ''],
     ])
   })
   // Common practice: a base address, and the channel knob's setting added to it.

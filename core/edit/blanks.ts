@@ -29,11 +29,16 @@ const BLANK_END: RadioEndSettings = {
   seen: '',
   protection: '',
   solar: { panelW: null, sunHours: null, batteryWh: null, drawW: null },
+  asSet: { mhz: null, widthMhz: null, networkName: '' },
+  survey: { readDbm: null, gainDbi: null },
+  mounting: { dishM: null, mastM: null, footM: null },
 }
 /** Left over the least sensitivity: 10 dB, common practice without a source. */
 export const BLANK_RADIO: RadioSettings = {
   mhz: null,
   widthMhz: null,
+  networkName: '',
+  gustMps: null,
   generation: null,
   streams: null,
   rangeSetM: null,
@@ -188,6 +193,9 @@ export const BLANK_SSID_SETTINGS: SsidSettings = {
   leastMbps: null,
   steering: false,
   portal: null,
+  wps: false,
+  macList: false,
+  hours: null,
 }
 export const BLANK_FIXED: Pick<StaticAssignment, 'mask' | 'gateway' | 'mac' | 'ip6'> = {
   mask: null,

@@ -194,7 +194,13 @@ function stationLinks(plan: Plan, deviceId: DeviceId, ssid: Ssid, radios: readon
       failableThings({ ...plan, links }),
       `${portKey(radio)}-${portKey(own)}`.replaceAll('/', '.'),
     )
-    links.push({ id, a: radio, b: own, medium: { kind: 'wifi', ssidId: ssid.id }, ...BLANK_LINK })
+    links.push({
+      id,
+      a: radio,
+      b: own,
+      medium: { kind: 'wifi', ssidId: ssid.id, fourAddress: false },
+      ...BLANK_LINK,
+    })
   }
   return { ...plan, links }
 }

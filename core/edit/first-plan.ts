@@ -238,13 +238,25 @@ function withEdge(growth: Growth, wishes: SiteWishes, switches: readonly DeviceI
 /** Old stations still get in, and nobody speaks at the slowest rates (common practice, without a source). */
 const USUAL_SSID_SETTINGS: SsidSettings = { ...BLANK_SSID_SETTINGS, security: 'wpa2-wpa3', leastMbps: 6 }
 
+/** Names for the air that tell nobody whose it is. */
+const NEUTRAL_NAMES = [
+  ...['Amber', 'Birch', 'Cedar', 'Dune', 'Elder', 'Fern', 'Heath', 'Iris'],
+  ...['Juniper', 'Larch', 'Maple', 'Nettle', 'Osier', 'Poplar', 'Rowan', 'Willow'],
+] as const
+/** One of them that is none of the site's own words; always the same for a name. */
+function airName(siteName: string): string {
+  const free = NEUTRAL_NAMES.filter((name) => !siteName.toLowerCase().includes(name.toLowerCase()))
+  const sum = [...siteName].reduce((total, letter) => total + (letter.codePointAt(0) ?? 0), 0)
+  return free[sum % free.length] ?? NEUTRAL_NAMES[0]
+}
+
 function withWifi(growth: Growth, wishes: SiteWishes, apIds: readonly DeviceId[]): void {
   const air = (id: string, name: string, vlan: number, isolation: boolean) =>
     growth.put((plan) => {
       const networkId = plan.networks.find((n) => n.vlan === vlan)?.id ?? ''
       const ssid = {
         id: freshId(plan.ssids, id),
-        name: cutOctets(name),
+        name,
         networkId,
         isolation,
         apIds: [...apIds],
@@ -252,26 +264,14 @@ function withWifi(growth: Growth, wishes: SiteWishes, apIds: readonly DeviceId[]
       }
       return { ...plan, ssids: [...plan.ssids, ssid] }
     })
-  air('main-air', wishes.name, VLAN.main, false)
+  const named = airName(wishes.name)
+  air('main-air', named, VLAN.main, false)
   const people = growth.add('Wi-Fi devices', 'hosts', '', VLAN.main, wishes.desks * STATIONS_EACH)
   growth.step((plan) => joinSsid(plan, people, 'main-air'))
   if (!hasGuests(wishes)) return
-  air('guest-air', `${cutOctets(wishes.name, 25)} Guests`, VLAN.guests, true)
+  air('guest-air', `${named} Guests`, VLAN.guests, true)
   const guests = growth.add('Guests on Wi-Fi', 'hosts', '', VLAN.guests, wishes.guests)
   growth.step((plan) => joinSsid(plan, guests, 'guest-air'))
-}
-
-/** Length in UTF-8 (RFC 3629, section 3). */
-function octetsOf(text: string): number {
-  const of = (point: number) => [0x80, 0x800, 0x1_0000].filter((least) => point >= least).length + 1
-  return [...text].reduce((sum, letter) => sum + of(letter.codePointAt(0) ?? 0), 0)
-}
-
-/** The name of an SSID is 32 octets at most (IEEE 802.11). */
-function cutOctets(name: string, most = 32): string {
-  let cut = name
-  while (octetsOf(cut) > most) cut = [...cut].slice(0, -1).join('')
-  return cut.trim()
 }
 
 const networkAt = (plan: Plan, vlan: number): Network | undefined =>

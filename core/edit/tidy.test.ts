@@ -23,7 +23,7 @@ const problemsOf = (change: (plan: LoosePlan) => void) => {
   return read.ok ? [] : read.problems.map(({ code, place }) => `${code} ${place}`)
 }
 
-const PLACEMENT = { buildingId: 'x', floor: 0, xM: 1, yM: 1, heightM: 2, outdoors: false }
+const PLACEMENT = { buildingId: 'x', floor: 0, xM: 1, yM: 1, heightM: 2, outdoors: false, beam: null }
 
 describe('what names nothing is refused with its place', () => {
   it.each<[string, (plan: LoosePlan) => void, string]>([

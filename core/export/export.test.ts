@@ -55,7 +55,10 @@ describe('the port map', () => {
       kind: 'Cat6 between buildings',
       lengthM: '140',
     })
-    expect(mediumText({ kind: 'wifi', ssidId: 'x' })).toEqual({ kind: 'Wi-Fi', lengthM: '' })
+    expect(mediumText({ kind: 'wifi', ssidId: 'x', fourAddress: false })).toEqual({
+      kind: 'Wi-Fi',
+      lengthM: '',
+    })
     expect(modeText({ mode: 'trunk', native: null, tagged: [10] })).toEqual({
       mode: 'trunk',
       native: '',

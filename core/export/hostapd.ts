@@ -2,7 +2,8 @@
 // Method: one file for each radio that sends any; names as hexadecimal, so that no letter of one can end a line.
 // Secrets are none of a plan: passphrases stand in a file of the device's own, which is named here.
 // Source: hostapd.conf of hostapd 2.10, its commented example; hostapd 2.10 reads what is written.
-import type { Device, Plan, Ssid } from '#core/schema'
+import { endsOf } from '#core/queries'
+import type { Device, DeviceId, Plan, Ssid } from '#core/schema'
 import { apRadios, spanOf, type ApRadio } from '#core/wifi'
 import { hashComment } from './hash-comment'
 import { hexOf, KEYS } from './ssid-text'
@@ -77,8 +78,20 @@ function securityLines({ id, settings: { security } }: Ssid): string[] {
 /** Rates of OFDM, in tenths of a Mb/s (IEEE 802.11-2020, table 17-4). */
 const RATES = [60, 90, 120, 180, 240, 360, 480, 540]
 
-function ssidLines(ssid: Ssid, plan: Plan): string[] {
-  const { name, networkId, isolation, settings } = ssid
+/** A bridge that joins with four-address frames gets an interface of its own, in the bridge that has the tags. */
+const bridgeLines = (ssid: Ssid, plan: Plan, deviceId: DeviceId): string[] =>
+  plan.links.some(
+    (link) =>
+      link.medium.kind === 'wifi' &&
+      link.medium.fourAddress &&
+      link.medium.ssidId === ssid.id &&
+      endsOf(link).some((end) => end.deviceId === deviceId),
+  )
+    ? ['wds_sta=1', 'wds_bridge=br0']
+    : []
+
+function ssidLines(ssid: Ssid, plan: Plan, deviceId: DeviceId): string[] {
+  const { id, name, networkId, isolation, settings } = ssid
   const vlan = plan.networks.find(({ id }) => id === networkId)?.vlan
   const least = settings.leastMbps === null ? null : settings.leastMbps * 10
   return [
@@ -87,10 +100,17 @@ function ssidLines(ssid: Ssid, plan: Plan): string[] {
     ...(vlan === undefined ? [] : [`bridge=br${vlan}`]),
     `ignore_broadcast_ssid=${settings.hidden ? 1 : 0}`,
     `ap_isolate=${isolation ? 1 : 0}`,
-    'wps_state=0',
+    `wps_state=${settings.wps ? 2 : 0}`,
+    ...(settings.macList
+      ? ['macaddr_acl=1', `accept_mac_file=/etc/hostapd/${id}.accept`]
+      : ['macaddr_acl=0']),
+    ...(settings.hours
+      ? [hashComment(`Sent from ${settings.hours.from} to ${settings.hours.to}: hostapd has no clock.`)]
+      : []),
     ...(least === null
       ? []
       : [`supported_rates=${RATES.filter((rate) => rate >= least).join(' ')}`, `basic_rates=${least}`]),
+    ...bridgeLines(ssid, plan, deviceId),
     ...securityLines(ssid),
   ]
 }
@@ -108,8 +128,8 @@ export function hostapdFiles(plan: Plan, device: Device): { readonly name: strin
       `interface=wlan${i}`,
       'driver=nl80211',
       ...radioLines(radio, plan.site.country),
-      ...ssidLines(first, plan),
-      ...rest.flatMap((ssid, n) => [`bss=wlan${i}_${n + 1}`, ...ssidLines(ssid, plan)]),
+      ...ssidLines(first, plan, device.id),
+      ...rest.flatMap((ssid, n) => [`bss=wlan${i}_${n + 1}`, ...ssidLines(ssid, plan, device.id)]),
     ]
     return [{ name: `hostapd-wlan${i}.conf`, text: `${lines.join('\n')}\n` }]
   })

@@ -33,6 +33,9 @@ export function supplicantFiles(
   const { country } = plan.site
   const lines = [
     hashComment(device.name),
+    ...(repeat?.fourAddress
+      ? ['# Before it joins: iw dev wlan0 set 4addr on, and wlan0 into the bridge; tags pass then.']
+      : []),
     ...(country === '' ? [] : [`country=${country}`]),
     'network={',
     ...[

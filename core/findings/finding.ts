@@ -14,6 +14,7 @@ import type { RadioMends, RadioValues } from './radio/values'
 import type { TunnelMends, TunnelValues } from './tunnels/values'
 import type { UplinkMends, UplinkValues } from './uplinks/values'
 import type { WifiMends, WifiValues } from './wifi/values'
+import type { WorkMends, WorkValues } from './work/values'
 
 export type Severity = 'blocker' | 'warning' | 'note'
 export type SheetId =
@@ -29,6 +30,7 @@ export type SheetId =
   | 'reach'
   | 'rules'
   | 'roster'
+  | 'run-sheet'
 
 /** What each finding says, by code. */
 export type FindingValues = AddressValues &
@@ -39,7 +41,8 @@ export type FindingValues = AddressValues &
   RadioValues &
   TunnelValues &
   UplinkValues &
-  WifiValues
+  WifiValues &
+  WorkValues
 export type FindingCode = keyof FindingValues
 
 /** What the button of each mend says, by code. */
@@ -51,7 +54,8 @@ export type MendValues = AddressMends &
   RadioMends &
   TunnelMends &
   UplinkMends &
-  WifiMends
+  WifiMends &
+  WorkMends
 export type MendCode = keyof MendValues
 
 interface MendOf<Code extends MendCode> {

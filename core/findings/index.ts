@@ -14,6 +14,7 @@ import { checkRadio } from './radio'
 import { checkTunnels } from './tunnels'
 import { checkUplinks } from './uplinks'
 import { checkWifi } from './wifi'
+import { checkWork } from './work'
 
 const RANK: Readonly<Record<Severity, number>> = { blocker: 0, warning: 1, note: 2 }
 
@@ -72,6 +73,7 @@ export function analyse(index: PlanIndex, scenario: FailureScenario): Analysis {
     ...checkUplinks(index),
     ...checkRadio(index),
     ...checkWifi(index),
+    ...checkWork(index),
     ...checkTunnels(index, ipv4, ipv6),
     ...checkPolicy(well, { ipv4, ipv6 }, blamed),
   ]
@@ -84,7 +86,6 @@ export function analyse(index: PlanIndex, scenario: FailureScenario): Analysis {
 }
 
 export { MOST_BLOCKED, poolSize } from './address'
-export { nameOfKey, nameOfThing } from './names'
 export { withRepairs } from './policy/repairs'
 export { acceptanceOf, findingKey, isAcceptance } from './finding'
 export type { Finding, FindingCode, FindingValues, Mend, MendCode, MendValues, Severity } from './finding'

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest'
+import { switchOnAir } from '../../tests/twin/switch-on-air'
 import { portOf, site, the, type LoosePlan } from '../../tests/plans'
 import { access, device, hosts, link, plain, ports, trunk, cat6, draft, ssid } from '#server/demo/build'
 import { indexPlan, down } from '#core/queries'
@@ -124,11 +125,20 @@ describe('frames', () => {
         )
         plan.ssids.push(ssid({ id: 's', name: 'Air', networkId: 'staff', isolation: false, apIds }))
         portOf(plan, 'sw', 'p4').mode = trunk(10)
-        plan.links.push(link('sw:4', 'ap:1', cat6(5)), link('ap:r', 'guest:1', { kind: 'wifi', ssidId: 's' }))
+        plan.links.push(
+          link('sw:4', 'ap:1', cat6(5)),
+          link('ap:r', 'guest:1', { kind: 'wifi', ssidId: 's', fourAddress: false }),
+        )
       })
     expect(bothWays(air(['ap']), bridgeNode('gate', 10), endNode('guest', 'p1'))).toBe(true)
     expect(air([]).bfsTree(bridgeNode('gate', 10)).has(endNode('guest', 'p1'))).toBe(false)
     expect(air([]).bfsTree(endNode('guest', 'p1')).has(bridgeNode('gate', 10))).toBe(false)
+  })
+
+  it('with tags pass to a bridge that has joined with four-address frames, and to no other', () => {
+    const desk = endNode('far', 'p1')
+    expect(bothWays(layer2(switchOnAir(true)), bridgeNode('gate', 10), desk)).toBe(true)
+    expect(layer2(switchOnAir(false)).bfsTree(bridgeNode('gate', 10)).has(desk)).toBe(false)
   })
 
   it('of a VLAN do not leave by a routed port, and a routed port takes untagged ones alone', () => {

@@ -46,14 +46,15 @@ export function hostTakes(mode: PortMode, tag: number): boolean {
 }
 
 /**
- * The mode in force at a port for a link: over Wi-Fi an access point's radio is an access port of the SSID's
- * VLAN.
+ * The mode in force at a port for a link: over Wi-Fi an access point's radio is an access port of the SSID's VLAN; to
+ * a bridge that has joined with four-address frames, all others are tagged.
  */
 export function modeFor(index: PlanIndex, device: Device, ref: PortRef, link: Link): PortMode {
   if (link.medium.kind === 'wifi' && device.kind === 'access-point') {
     const ssid = index.ssids.get(link.medium.ssidId)
     const vlan = ssid && index.networkHeads.get(ssid.networkId)?.vlan
-    return ssid?.apIds.includes(device.id) && vlan !== undefined ? { mode: 'access', vlan } : { mode: 'off' }
+    if (!ssid?.apIds.includes(device.id) || vlan === undefined) return { mode: 'off' }
+    return link.medium.fourAddress ? { mode: 'trunk', native: vlan, tagged: 'all' } : { mode: 'access', vlan }
   }
   return findPort(index, ref)?.mode ?? { mode: 'off' }
 }

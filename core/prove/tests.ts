@@ -17,10 +17,10 @@ import {
 } from '#core/queries'
 import { expectedDbm, TOLERANCE_DB, radioLinks } from '#core/radio'
 import type { Intent, LinkId, Plan, Selector, NetworkId } from '#core/schema'
-import { nameOfKey } from '#core/findings'
 import { formatServices, isNothing, intersect, servicesOf } from '#core/filter'
 import {
   GATEWAY,
+  nameOfKey,
   matrixOf,
   INTERNET,
   zonesOfSelector,

@@ -153,7 +153,12 @@ export const MODELS: readonly Model[] = [
       bootS: 30,
       adoptS: 120,
       idleW: 9.5,
-      factory: { kind: 'channel', address: '192.168.88.100/24', channel: 0 },
+      factory: {
+        kind: 'channel',
+        address: '192.168.88.100/24',
+        stationAddress: null,
+        channel: 0,
+      },
       credentials: 'common',
     },
   ),
@@ -171,7 +176,12 @@ export const MODELS: readonly Model[] = [
       bootS: 30,
       adoptS: 120,
       idleW: 8,
-      factory: { kind: 'fixed', address: '192.168.88.20/24' },
+      factory: {
+        kind: 'channel',
+        address: '192.168.88.20/24',
+        stationAddress: '192.168.88.120/24',
+        channel: 0,
+      },
       credentials: 'common',
     },
   ),
@@ -210,6 +220,20 @@ export const MODELS: readonly Model[] = [
       bootS: 120,
       adoptS: 120,
       idleW: 5,
+      factory: { kind: 'dhcp-server', address: '192.168.88.1/24' },
+    },
+  ),
+  model(
+    'E2',
+    'extender, one radio',
+    'extender',
+    [ports('up', { kind: 'radio', speedsMbps: [] }), ports('down', { kind: 'radio', speedsMbps: [] })],
+    {
+      ...managed,
+      firmware: ['1.2.0', '1.3.0'],
+      bootS: 120,
+      adoptS: 120,
+      idleW: 3,
       factory: { kind: 'dhcp-server', address: '192.168.88.1/24' },
     },
   ),
@@ -287,6 +311,8 @@ const wifi6 = (
 const RADIOS: Readonly<Record<string, readonly FactoryRadio[]>> = {
   A2: [wifi6('2.4', 2, 20, 14, 3), wifi6('5', 2, 40, 17, 4)],
   A2X: [wifi6('2.4', 2, 20, 16, 4), wifi6('5', 2, 40, 20, 6)],
+  E1: [wifi6('2.4', 2, 20, 14, 2), wifi6('5', 2, 40, 17, 3)],
+  E2: [wifi6('5', 2, 40, 17, 3)],
 }
 
 /** Wi-Fi radios of a model of the catalogue; none where nothing is known of it. */

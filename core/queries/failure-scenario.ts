@@ -23,6 +23,11 @@ export type FailureScenario = readonly Condition[]
 export const down = (id: string): Condition => ({ kind: 'down', id })
 export const upstreamDown = (uplinkId: UplinkId): Condition => ({ kind: 'upstream-down', uplinkId })
 export const RAIN: Condition = { kind: 'rain' }
+/** Stands for rain where ids of what can fail are named. */
+export const RAIN_ID = 'rain'
+/** What an id that an intent is to survive stands for; a thing that is called so comes first. */
+export const conditionOf = (id: string, known: ReadonlySet<string>): Condition =>
+  id === RAIN_ID && !known.has(id) ? RAIN : down(id)
 export const atInstant = (minute: number): Condition => ({ kind: 'instant', minute })
 
 /** Ids of what is down in a scenario. */

@@ -21,6 +21,7 @@ export {
   specOf,
   tags,
   typedIpv6,
+  sharingGroups,
   uplinkGroup,
   uplinkShare,
   uplinksInOrder,
@@ -41,6 +42,8 @@ export { checkCharacter, makeSerial, parseSerial } from './serial'
 export type { SerialKind } from './serial'
 export { signalOf } from './signal'
 export {
+  RAIN_ID,
+  conditionOf,
   atInstant,
   isRaining,
   RAIN,

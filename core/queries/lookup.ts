@@ -91,6 +91,19 @@ export function nextUplink(uplinks: readonly Uplink[], uplink: Uplink): Uplink |
     uplinks.slice(uplinks.indexOf(uplink) + 1).find((u) => u.deviceId === uplink.deviceId)
   )
 }
+/** Marks of packets have room for so many groups, and so many uplinks of one gateway. */
+const MOST_GROUPS = 3
+const MOST_SHARED = 31
+/**
+ * Uplinks of one gateway that share, group by group in the order of their turns: three groups at most, of its first 31
+ * uplinks; others follow one after another.
+ * @param uplinks those of the gateway, first choice first
+ */
+export const sharingGroups = (uplinks: readonly Uplink[]): readonly (readonly Uplink[])[] =>
+  uplinks
+    .map((u) => uplinkGroup(uplinks, u).filter((mate) => uplinks.indexOf(mate) < MOST_SHARED))
+    .filter((group, i) => group.length > 1 && group[0] === uplinks[i])
+    .slice(0, MOST_GROUPS)
 /** Share of new flows that a line takes of what its group carries, %. */
 export const uplinkShare = (uplinks: readonly Uplink[], uplink: Uplink): number =>
   (100 * uplink.weight) / uplinkGroup(uplinks, uplink).reduce((sum, u) => sum + u.weight, 0)

@@ -4,6 +4,7 @@
 // Source: the plan's own semantics; no figures used.
 import type { Link, Plan, PortRef } from '#core/schema'
 import { failableThings } from './failable'
+import { RAIN_ID } from './failure-scenario'
 import { portKey } from './plan-index'
 
 export interface DanglingReference {
@@ -98,7 +99,7 @@ function ofWaysOut({ devices, uplinks, tunnels, forwards, routes, policyRoutes }
 }
 
 function ofIntents(plan: Plan): DanglingReference[] {
-  const known = new Set(failableThings(plan).map(({ id }) => id))
+  const known = new Set([RAIN_ID, ...failableThings(plan).map(({ id }) => id)])
   return plan.intents.flatMap(({ survives }, i) =>
     survives.flatMap((id, n) => (known.has(id) ? [] : [missing(['intents', i, 'survives', n], 4, id)])),
   )

@@ -1,11 +1,13 @@
 export { aimedDbm, beamWidthDeg, judgePeak, sideLobeDeg, UNKNOWN_BEARINGS_DEG } from './aiming'
 export type { Aim, AimVerdict } from './aiming'
 export { availabilityOf, HEAVIEST_PERCENT, knowsRain, lostInRain } from './availability'
-export { dishGainDbi } from './antenna'
+export { dishGainDbi, sectorHeightDeg, sectorLossDb } from './antenna'
 export { budgetFrom, geometryOf } from './link-budget'
 export type { StepCode } from './link-budget'
 export { clearances, lineAt, raisesM, WANTED_SHARE, yearsToClose } from './path-profile'
 export { solarDays } from './solar'
+export { windLoad } from './wind'
+export type { WindLoad } from './wind'
 export {
   expectedDbm,
   freeRadioPorts,
@@ -13,6 +15,7 @@ export {
   TOLERANCE_DB,
   shortfallDb,
   radioLinks,
+  surveyedDbm,
 } from './plan-links'
 export type { RadioLink, Unsaid } from './plan-links'
 export { linkRates, ratesOf } from './link-rates'

@@ -4,7 +4,7 @@ import { indexPlan } from '#core/queries'
 import type { Plan, RadioSettings } from '#core/schema'
 import { gullhavenPlan } from '#server/demo/gullhaven'
 import { ratesOf } from './link-rates'
-import { freeRadioPorts, radioLinks } from './plan-links'
+import { freeRadioPorts, radioLinks, surveyedDbm } from './plan-links'
 
 const with_ = (change: (radio: RadioSettings) => RadioSettings): Plan => {
   const plan = gullhavenPlan()
@@ -26,6 +26,20 @@ describe('the radio links of a plan', () => {
     const { path, unsaid, names } = only(gullhavenPlan())
     expect([unsaid, names]).toEqual([[], ['Skerry bridge, end A', 'Skerry bridge, end B']])
     expect([path?.mhz, path?.widthMhz, path?.lengthM, path?.antennasM]).toEqual([5600, 40, 3400, [14, 9]])
+  })
+  it('will read what was surveyed, and what their antennas gain over that of the survey', () => {
+    const surveyed = (readDbm: number | null, gainDbi: number | null) =>
+      surveyedDbm(
+        only(
+          with_((radio) => ({
+            ...radio,
+            ends: { ...radio.ends, a: { ...radio.ends.a, gainDbi: 30, survey: { readDbm, gainDbi } } },
+          })),
+        ),
+        'a',
+      )
+    expect(surveyed(-74, 13)).toBe(-57)
+    expect([surveyed(null, 13), surveyed(-74, null)]).toEqual([null, null])
   })
   it('say what is still to be said, and are not computed until then', () => {
     const { path, unsaid } = only(with_(() => BLANK_RADIO))

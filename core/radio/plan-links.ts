@@ -71,6 +71,15 @@ export const TOLERANCE_DB = 6
 /** What an end reads in clear weather, dBm; null while it is not computed. */
 export const expectedDbm = ({ path }: Pick<RadioLink, 'path'>, end: 'a' | 'b'): number | null =>
   path && budgetFrom(path, end === 'a' ? 1 : 0).clearDbm
+/**
+ * What an end will read by its survey, dBm: what was heard with a small antenna, and what the real one gains over it;
+ * null while one of both is not said.
+ */
+export function surveyedDbm({ settings }: Pick<RadioLink, 'settings'>, end: 'a' | 'b'): number | null {
+  const { survey, gainDbi } = settings.ends[end]
+  if (survey.readDbm === null || survey.gainDbi === null || gainDbi === null) return null
+  return survey.readDbm + gainDbi - survey.gainDbi
+}
 /** How much less an end reads than is computed in clear weather, dB; null where it is not too little, or not known. */
 export function shortfallDb(link: RadioLink, end: 'a' | 'b'): number | null {
   const { readDbm } = link.settings.ends[end]

@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { dishGainDbi, exposureM } from './antenna'
+import { dishGainDbi, exposureM, sectorHeightDeg, sectorLossDb } from './antenna'
 import { budgetFrom, geometryOf, type RadioPath } from './link-budget'
 import { clearances, diffractionLossDb, tiltDeg } from './path-profile'
 import {
@@ -188,5 +188,21 @@ describe('rates (IEEE 802.11-2020)', () => {
     expect(fastestAt(-64.1, 20, 0)?.index).toBe(6)
     expect(fastestAt(-64, 20, 6)?.index).toBe(4)
     expect(fastestAt(-83, 20, 0)).toBeNull()
+  })
+})
+
+describe('a sector antenna', () => {
+  const sector = { widthDeg: 90, gainDbi: 16 }
+  it('has a beam that is the flatter the more it gains (ITU-R F.1336, recommends 3.3, from memory)', () => {
+    expect(sectorHeightDeg(sector)).toBeCloseTo(31_000 / (10 ** 1.6 * 90), 6)
+    expect(sectorHeightDeg({ widthDeg: 90, gainDbi: 0 })).toBe(180)
+  })
+  it('sends half the power at half its width, and 25 dB less at most (3GPP TR 36.814, from memory)', () => {
+    expect(sectorLossDb(sector, 0, 0)).toBe(0)
+    expect(sectorLossDb(sector, 45, 0)).toBeCloseTo(3)
+    expect(sectorLossDb(sector, -45, 0)).toBeCloseTo(3)
+    expect(sectorLossDb(sector, 0, sectorHeightDeg(sector) / 2)).toBeCloseTo(3)
+    expect(sectorLossDb(sector, 0, 90)).toBe(20)
+    expect(sectorLossDb(sector, 180, 90)).toBe(25)
   })
 })

@@ -70,6 +70,23 @@ describe('two ways to one prefix', () => {
     expect(passes('peer:keeper', 'servers', taken)).toBe('tcp 445')
   })
 
+  it('a static default route comes after uplinks that share, for who comes from inside', () => {
+    const shared = named(
+      'a static default route beside uplinks that share: who comes from inside goes by them all the same',
+    )
+    const apart: Change = (plan) => (shared(plan), void (the(plan.uplinks, 'spare').priority = 2))
+    expect([passes('staff', 'internet', shared), passes('staff', 'internet', apart)]).toEqual([
+      'all',
+      'nothing',
+    ])
+    // The gateway's own tunnels have no mark, and go by it.
+    expect(passes('staff', 'peer:mainland', shared)).toBe('nothing')
+    const behind = named(
+      'a static default route, an uplink of its own, and two that share behind it: tunnels go by the first',
+    )
+    expect(passes('staff', 'peer:mainland', behind)).toBe('tcp 22, icmp')
+  })
+
   it('a static route whose next hop nobody hears is not there', () => {
     const unheard = named('static routes whose next hops are not heard')
     expect(passes('staff', 'internet', unheard)).toBe('all')

@@ -1,5 +1,7 @@
 import { describe, expect, it } from 'vitest'
+import { parsePlan } from '#contracts/plan'
 import { availableOverAir } from '#core/failover'
+import { analyse } from '#core/findings'
 import { conditionText, down, indexPlan, RAIN } from '#core/queries'
 import { availabilityOf, lostInRain, radioLinks } from '#core/radio'
 import type { Link, Plan, RadioSettings } from '#core/schema'
@@ -28,6 +30,20 @@ describe('heavy rain', () => {
     const lost = impactOf(index, [RAIN])
     expect(lost.length).toBeGreaterThan(0)
     expect(lost).toEqual(impactOf(index, [down(id)]))
+  })
+
+  it('is what an intent can be asked to survive, by a name that no thing of the plan has', () => {
+    const told = (plan: Plan) =>
+      analyse(indexPlan(plan), []).findings.filter(
+        ({ code, values }) => code === 'P01' && 'under' in values && values.under?.kind === 'rain',
+      )
+    const asked: Plan = {
+      ...fragile,
+      intents: fragile.intents.map((intent) => ({ ...intent, survives: ['rain'] })),
+    }
+    expect(told(asked).length).toBeGreaterThan(0)
+    expect(told({ ...asked, links: gullhavenClean().links })).toEqual([])
+    expect(parsePlan(asked).ok).toBe(true)
   })
 
   it('takes nothing where they stand it, and is only tried where a link can be held against it', () => {

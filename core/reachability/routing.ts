@@ -19,6 +19,7 @@ import { groupBy, orNull } from '#core/util'
 import { uplinkEntries, type Layer2 } from '#core/layer2'
 import {
   canBeCalled,
+  sharingGroups,
   uplinkGroup,
   uplinksInOrder,
   mapsOf,
@@ -100,7 +101,19 @@ export class RoutingTable {
   }
 }
 
+/** What routing rules choose where uplinks share; null where they choose nothing, and the main table does. */
+export interface RuledUplinks {
+  /** The networks that the gateway routes. */
+  readonly lans: ReadonlySet<string>
+  /** For what comes from a network of the gateway, which is marked with the sender's share. */
+  readonly ofLans: UplinkId | null
+  /** For all else: rules without a mark stand for those uplinks alone that come before the last that share. */
+  readonly ofOthers: UplinkId | null
+}
+
 export interface Routing {
+  /** By gateway, which uplink its routing rules choose before any default route of its main table. */
+  readonly ruled: ReadonlyMap<string, RuledUplinks>
   /** Uplinks that the gateway takes for well, first choice first. */
   readonly uplinks: readonly Uplink[]
   /** Those of them beyond which nothing answers and that nobody probes. */
@@ -119,6 +132,7 @@ export interface Routing {
 }
 
 const DEFAULT: Prefix4 = { base: ipv4(0), length: 0 }
+const isDefault = ({ prefix }: RouteEntry): boolean => prefix.length === 0
 
 /** True where the way from an uplink's port to the internet is whole. */
 function uplinkIsUp(index: PlanIndex, layer2: Layer2, uplink: Uplink): boolean {
@@ -137,7 +151,7 @@ export function acceptsInbound(routing: Pick<Routing, 'blackholed'>, uplink: Upl
 function tunnelFaces(
   index: PlanIndex,
   failed: ReadonlySet<string>,
-  routing: Pick<Routing, 'uplinks' | 'blackholed' | 'forwards'>,
+  routing: Pick<Routing, 'uplinks' | 'blackholed' | 'forwards' | 'ruled'>,
 ): TunnelInterface[] {
   const defaults = projectionIn(index.plan)?.staticDefaults ?? staticDefaults(index)
   const inOrder = uplinksInOrder(index.plan)
@@ -158,6 +172,7 @@ function tunnelFaces(
     const [first] = uplinks
     // The metric of an uplink's default route is its place, from 1.
     const isPassedBy =
+      !routing.ruled.get(tunnel.deviceId)?.ofOthers &&
       (defaults.get(tunnel.deviceId) ?? Infinity) <= inOrder.findIndex((u) => u === first) + 1
     const leaves = first !== undefined && !isPassedBy && !routing.blackholed.has(first.id)
     const carries = (dialled: boolean) =>
@@ -214,6 +229,19 @@ function routesOf(
   return new Map([...routes].map(([deviceId, list]) => [deviceId, new RoutingTable(inOrder(list))]))
 }
 
+/** Of a gateway's uplinks, all of them and those that are well, both in order. */
+function ruledUplinks(index: PlanIndex, own: readonly Uplink[], well: readonly Uplink[]): RuledUplinks {
+  const lans = index.plan.networks.filter(({ routerId }) => routerId === own[0]?.deviceId)
+  const last = sharingGroups(own).at(-1) ?? []
+  const ruled = own.slice(0, Math.max(...last.map((uplink) => own.indexOf(uplink)), -1) + 1)
+  const first = (some: readonly Uplink[]) => some.find((uplink) => well.includes(uplink))?.id ?? null
+  return {
+    lans: new Set(lans.map(({ id }) => id)),
+    ofLans: first(ruled),
+    ofOthers: first(ruled.filter((uplink) => !last.includes(uplink))),
+  }
+}
+
 /** What the gateways of a plan know of exits and of each other, under a failure scenario. */
 export function routingOf(
   index: PlanIndex,
@@ -226,7 +254,9 @@ export function routingOf(
   // Where nothing answers beyond an uplink, its probe finds out, or nobody does.
   const uplinks = well.filter((u) => !upstreamDown.has(u.id) || u.probe === null)
   const blackholed = new Set(uplinks.filter((u) => upstreamDown.has(u.id)).map((u) => u.id))
-  const tunnels = tunnelFaces(index, failed, { uplinks, blackholed, forwards: index.plan.forwards })
+  const byGateway = groupBy(uplinksInOrder(index.plan), ({ deviceId }) => deviceId)
+  const ruled = new Map([...byGateway].map(([id, own]) => [id, ruledUplinks(index, own, uplinks)]))
+  const tunnels = tunnelFaces(index, failed, { uplinks, blackholed, ruled, forwards: index.plan.forwards })
   const policyRoutes = new Map<string, PolicyRouteMatcher[]>()
   for (const route of index.plan.policyRoutes) {
     policyRoutes.set(route.deviceId, [
@@ -242,6 +272,7 @@ export function routingOf(
   )
   return {
     uplinks,
+    ruled,
     blackholed,
     sharing,
     tunnels,
@@ -302,6 +333,23 @@ export const leadsOutside = ({ tunnels }: Pick<Routing, 'tunnels'>, tunnelId: st
   )
 
 /**
+ * The default route of a packet: by an uplink that routing rules choose, else of the main table.
+ * @param via the interface it comes in by; empty for what a policy route has marked
+ */
+export function defaultRoute(
+  { ruled }: Pick<Routing, 'ruled'>,
+  deviceId: DeviceId,
+  via: string,
+  entry: RouteEntry | undefined,
+): RouteEntry | undefined {
+  const rules = ruled.get(deviceId)
+  const chosen = rules?.lans.has(via) ? rules.ofLans : (rules?.ofOthers ?? null)
+  // Of uplinks alone the rules choose as the main table does.
+  if (chosen === null || entry?.kind !== 'static') return entry
+  return { prefix: DEFAULT, kind: 'uplink', via: chosen, metric: 0 }
+}
+
+/**
  * How the services divide over the exits, for a packet at a gateway that only a default route matches.
  * The shares are disjoint and together everything.
  * Replies, and what the gateway itself sends, know no policy routes.
@@ -312,7 +360,13 @@ export function egressShares(
   entry: RouteEntry | undefined,
   isNewFlow: boolean,
 ): EgressShare[] {
-  const usual: Exit | null = entry?.kind === 'uplink' ? { kind: 'uplink', id: entry.via } : null
+  const byUplink = (route: RouteEntry | undefined): Exit | null =>
+    route?.kind === 'uplink' ? { kind: 'uplink', id: route.via } : null
+  const usual = byUplink(entry)
+  // What a policy route has marked has no mark of a share.
+  const unmarked = byUplink(
+    defaultRoute(routing, at.deviceId, '', routing.routes.get(at.deviceId)?.entries.find(isDefault)),
+  )
   const shares: EgressShare[] = []
   let open: ServiceSet = EVERYTHING
   const policyRoutes = isNewFlow && at.via !== 'self' ? (routing.policyRoutes.get(at.deviceId) ?? []) : []
@@ -323,7 +377,7 @@ export function egressShares(
       route.out.kind === 'uplink'
         ? routing.uplinks.some((u) => u.id === route.out.id && u.deviceId === at.deviceId)
         : hasDefaultPeer(routing, route.out.id)
-    const otherwise = route.orElse === 'next' ? usual : null
+    const otherwise = route.orElse === 'next' ? unmarked : null
     shares.push({ services: taken, policyRouteId: route.id, exit: there ? route.out : otherwise })
     open = minus(open, taken)
   }

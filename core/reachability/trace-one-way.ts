@@ -10,7 +10,15 @@ import { allOf, allowOnly, EVERYTHING, isNothing, minus, tunnelInterface } from 
 import { interfaceOnSegment, type DataPlane } from './plane'
 import { isKeptApart, type Endpoint, type Interface4 } from './endpoints'
 import { isOutside, leaveForInternet } from './internet-egress'
-import { acceptsInbound, forwardedTo, handedInside, isRoutedHere, peerFor, type RouteEntry } from './routing'
+import {
+  acceptsInbound,
+  defaultRoute,
+  forwardedTo,
+  handedInside,
+  isRoutedHere,
+  peerFor,
+  type RouteEntry,
+} from './routing'
 import {
   stopped,
   TraceState,
@@ -88,6 +96,13 @@ function nextRouter(
   return own.find((iface) => iface.deviceId !== deviceId && iface.broadcastDomain === out.broadcastDomain)
 }
 
+/** Its route to an address; routing rules are of IPv4 alone. */
+function routeOf(plane: DataPlane, { deviceId, via }: RouterIngress, address: Ipv4): RouteEntry | undefined {
+  const entry = plane.routes.get(deviceId)?.lookup(address)
+  const isDefault = entry === undefined || entry.prefix.length === 0
+  return isDefault && !plane.ipv6 ? defaultRoute(plane, deviceId, via, entry) : entry
+}
+
 /**
  * What one router does with a packet: the trace where it ends there, or the packet as it comes to the next
  * router.
@@ -103,7 +118,7 @@ function traceRouter(plane: DataPlane, trace: TraceState, ingress: RouterIngress
   // What is for its own address it takes for itself, whoever else was given that.
   if (party.kind === 'endpoint' && isOwnAddress(plane, deviceId, address))
     return trace.ended('neighbour-unanswered')
-  const entry = plane.routes.get(deviceId)?.lookup(address)
+  const entry = routeOf(plane, ingress, address)
   const byDefault = entry === undefined || entry.prefix.length === 0
   if (byDefault && party.kind === 'internet' && isOutside(plane, address)) {
     const ended = leaveByDefault(plane, trace, ingress, entry)

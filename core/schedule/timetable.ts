@@ -36,13 +36,16 @@ export interface Timetable {
   readonly travelMin: number
 }
 
-const worst = ({ activities }: Project, kind: ActivityKind): number =>
+const worst = (activities: readonly Activity[], kind: ActivityKind): number =>
   Math.max(0, ...activities.filter((each) => each.kind === kind).map(({ duration }) => duration.worstMin))
 
 /** The old line back in place, at its worst: what was unplugged and connected, once more, and the wait for it. */
+export const backMinutes = (activities: readonly Activity[]): number =>
+  worst(activities, 'unplug') + worst(activities, 'connect-uplink') + worst(activities, 'wait-uplink')
+
 export function turnBackMin(project: Project): number | null {
   if (!project.window) return null
-  const back = worst(project, 'unplug') + worst(project, 'connect-uplink') + worst(project, 'wait-uplink')
+  const back = backMinutes(project.activities)
   return back === 0 ? null : project.window.to - back
 }
 

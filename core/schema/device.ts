@@ -79,7 +79,8 @@ const medium = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('copper'), category: copperCategory, lengthM: metres, run }),
   z.strictObject({ kind: z.literal('fibre'), grade: fibreGrade, lengthM: metres, run }),
   z.strictObject({ kind: z.literal('radio'), lengthM: metres, radio: radioPath }),
-  z.strictObject({ kind: z.literal('wifi'), ssidId }),
+  /** `fourAddress`: whoever joins is a bridge, tags and addresses pass (IEEE 802.11, 9.3.2.1). */
+  z.strictObject({ kind: z.literal('wifi'), ssidId, fourAddress: z.boolean() }),
   z.strictObject({ kind: z.literal('line') }),
 ])
 

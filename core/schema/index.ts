@@ -46,8 +46,9 @@ export type {
   ServiceEntry,
 } from './policy'
 export type { DeviceKind, Factory, Model, PoeLoad, PoeSource, PortGroup } from './product'
-export type { RadioEndSettings, RadioSettings, SolarSupply, SurveyPoint } from './radio'
+export type { Mounting, RadioEndSettings, RadioSettings, SolarSupply, SurveyPoint } from './radio'
 export type {
+  Beam,
   AccessRadio,
   Band,
   ChannelWidth,

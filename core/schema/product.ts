@@ -52,6 +52,8 @@ const factory = z.discriminatedUnion('kind', [
   z.strictObject({
     kind: z.literal('channel'),
     address: interface4,
+    /** The base of an end that joins another; null where both ends have the same. */
+    stationAddress: interface4.nullable(),
     channel: z.number().int().min(0).max(64),
   }),
   z.strictObject({ kind: z.literal('dhcp-client') }),

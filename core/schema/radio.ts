@@ -7,6 +7,7 @@ import { generation } from './wifi'
 
 /** Above the sea, or above anything else that all heights of a link are measured from, m. */
 const heightM = z.number().min(-500).max(9000)
+const mhz = z.number().int().min(400).max(90_000)
 const dB = (least: number, most: number) => z.number().min(least).max(most)
 
 /** An end that is fed by the sun; null where nobody has said. */
@@ -17,6 +18,28 @@ const solarSupply = z.strictObject({
   batteryWh: z.number().min(0).max(10_000_000).nullable(),
   /** What the end takes, day and night. */
   drawW: z.number().min(0).max(100_000).nullable(),
+})
+
+const linkWidthMhz = z.union([z.literal(20), z.literal(40), z.literal(80), z.literal(160)])
+
+/** What its own page shows once it is set up; null, or empty, where nobody has looked. */
+const asSet = z.strictObject({
+  mhz: mhz.nullable(),
+  widthMhz: linkWidthMhz.nullable(),
+  networkName: line(32),
+})
+
+/** Heard with another antenna before the real one was up; null where nobody has listened. */
+const survey = z.strictObject({ readDbm: dB(-120, 0).nullable(), gainDbi: dB(-10, 60).nullable() })
+
+/** What the wind takes hold of; null where nobody has said. */
+const mounting = z.strictObject({
+  /** Diameter of the antenna, with its cover. */
+  dishM: z.number().min(0).max(5).nullable(),
+  /** From the foot of the mast up to the middle of the antenna. */
+  mastM: z.number().min(0).max(100).nullable(),
+  /** From the mast to the edge over which a stand that is not fixed would tip; null where it is fixed. */
+  footM: z.number().min(0.1).max(10).nullable(),
 })
 
 const radioEnd = z.strictObject({
@@ -34,6 +57,9 @@ const radioEnd = z.strictObject({
   /** What bonds it to earth and keeps surges off; empty where nobody has said. */
   protection: line(120),
   solar: solarSupply,
+  asSet,
+  survey,
+  mounting,
 })
 
 const surveyedPoint = z.strictObject({
@@ -49,8 +75,12 @@ const surveyedPoint = z.strictObject({
 
 /** Settings of a radio link; its ends are called as the link's own. */
 export const radioPath = z.strictObject({
-  mhz: z.number().int().min(400).max(90_000).nullable(),
-  widthMhz: z.union([z.literal(20), z.literal(40), z.literal(80), z.literal(160)]).nullable(),
+  mhz: mhz.nullable(),
+  widthMhz: linkWidthMhz.nullable(),
+  /** Name that one end sends, and the other joins; empty where nobody has said. */
+  networkName: line(32),
+  /** Strongest gust that the antennas are to stand, m/s. */
+  gustMps: z.number().min(0).max(100).nullable(),
   generation: generation.nullable(),
   streams: z.number().int().min(1).max(4).nullable(),
   /** Distance that the radios wait for an answer over, m; null where they find it themselves, or nobody has said. */
@@ -68,5 +98,6 @@ export const radioPath = z.strictObject({
 
 export type RadioSettings = Frozen<z.infer<typeof radioPath>>
 export type RadioEndSettings = RadioSettings['ends']['a']
+export type Mounting = RadioEndSettings['mounting']
 export type SolarSupply = RadioEndSettings['solar']
 export type SurveyPoint = RadioSettings['profile'][number]

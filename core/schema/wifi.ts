@@ -1,7 +1,7 @@
 // Question: what is known of a site's Wi-Fi: its radios, where they hang, how rooms lie, and who else is on the air?
 // Method: plain data; null where nobody has said. What a model brings by itself is not written twice.
 import { z } from 'zod'
-import { buildingId, deviceId, id, line, list, type Frozen } from './common'
+import { buildingId, deviceId, id, line, list, timeOfDay, type Frozen } from './common'
 
 export const band = z.enum(['2.4', '5', '6'])
 const widthMhz = z.union([z.literal(20), z.literal(40), z.literal(80), z.literal(160), z.literal(320)])
@@ -35,6 +35,17 @@ const placement = z.strictObject({
   /** Above the floor. */
   heightM: z.number().min(0).max(50),
   outdoors: z.boolean(),
+  /** Where it sends to; null where it sends all around. */
+  beam: z
+    .strictObject({
+      /** From the top of the drawing, clockwise. */
+      azimuthDeg: z.number().min(0).lt(360),
+      /** Upwards. */
+      tiltDeg: z.number().min(-90).max(90),
+      /** Between the directions of half the power, seen from above. */
+      widthDeg: z.number().min(5).max(180),
+    })
+    .nullable(),
 })
 
 /** What a wall is made of; `open`: there is none. */
@@ -87,6 +98,12 @@ export const ssidSettings = z.strictObject({
       minutes: z.number().int().min(1).max(43_200).nullable(),
     })
     .nullable(),
+  /** Stations join at the press of a button, or by eight digits. */
+  wps: z.boolean(),
+  /** Only stations on a list of MAC addresses are let in. */
+  macList: z.boolean(),
+  /** When it is sent; null for always. To before from: over midnight. */
+  hours: z.strictObject({ from: timeOfDay, to: timeOfDay }).nullable(),
 })
 
 export type Band = z.infer<typeof band>
@@ -98,4 +115,6 @@ export interface AccessRadio extends Frozen<z.infer<typeof accessRadio>> {}
 export interface Placement extends Frozen<z.infer<typeof placement>> {}
 export interface ForeignNetwork extends Frozen<z.infer<typeof foreignNetwork>> {}
 export interface WifiFacts extends Frozen<z.infer<typeof wifi>> {}
+/** Which way an access point sends. */
+export type Beam = NonNullable<Placement['beam']>
 export type SsidSettings = Frozen<z.infer<typeof ssidSettings>>

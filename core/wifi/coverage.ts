@@ -2,7 +2,7 @@
 // Method: free space between antenna and place, and the loss of every wall and floor on the straight line; a wall that
 // two rooms share counts once. An estimate: levels on site scatter around it by some 8 dB.
 // Source: ITU-R P.525-4 (free space), P.2040-3 (walls), P.1238-11 table 4 (floors, offices; from memory).
-import { freeSpaceLossDb, wallLossDb } from '#core/radio'
+import { freeSpaceLossDb, sectorLossDb, wallLossDb } from '#core/radio'
 import type { Band, DeviceId, WallKind } from '#core/schema'
 import { wallsOf, type DrawnRoom, type Floor, type KnownPlacement, type Wall } from './floors'
 import { eirpDbm, radioMhz, type ApRadio } from './radios'
@@ -136,15 +136,31 @@ function wallsBetweenDb({ alongX, alongY }: Obstacles, from: Place, to: Place): 
   return sum + groupDb
 }
 
+const DEG = 180 / Math.PI
+/** An angle as -180 to 180 degrees. */
+const turned = (deg: number): number => deg - 360 * Math.round(deg / 360)
+/** What an antenna that does not send all around sends less towards a place that is `upM` below it, dB. */
+function besideBeamDb({ radio, placement }: Emitter, place: Place, upM: number): number {
+  const { beam } = placement
+  if (!beam) return 0
+  const [rightM, downM] = [place.xM - placement.xM, place.yM - placement.yM]
+  // Straight under it there is no direction seen from above.
+  const across = rightM === 0 && downM === 0 ? 0 : turned(DEG * Math.atan2(rightM, -downM) - beam.azimuthDeg)
+  const up = -DEG * Math.atan2(upM, Math.hypot(rightM, downM)) - beam.tiltDeg
+  return sectorLossDb({ widthDeg: beam.widthDeg, gainDbi: radio.gainDbi }, across, up)
+}
+
 /** Level that a receiver without gain has at a place of a floor, dBm. */
-export function levelAt(obstacles: Obstacles, { radio, placement, mhz }: Emitter, place: Place): number {
+export function levelAt(obstacles: Obstacles, emitter: Emitter, place: Place): number {
+  const { radio, placement, mhz } = emitter
   const storeys = Math.abs(placement.floor - obstacles.floor)
   const upM = (placement.floor - obstacles.floor) * STOREY_M + placement.heightM - place.heightM
   const distanceM = Math.max(LEAST_M, Math.hypot(placement.xM - place.xM, placement.yM - place.yM, upM))
   const lossDb =
     freeSpaceLossDb(mhz, distanceM / 1000) +
     storeys * FLOOR_DB[radio.band] +
-    wallsBetweenDb(obstacles, placement, place)
+    wallsBetweenDb(obstacles, placement, place) +
+    besideBeamDb(emitter, place, upM)
   return eirpDbm(radio) - lossDb
 }
 

@@ -107,6 +107,7 @@ const assumedIn = (deviceId: DeviceId, room: DrawnRoom): KnownPlacement => ({
   ...middleOf(room),
   heightM: USUAL_HEIGHT_M,
   outdoors: false,
+  beam: null,
   isAssumed: true,
 })
 

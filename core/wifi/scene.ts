@@ -8,6 +8,7 @@ import { apRadios, type ApRadio } from './radios'
 import { repeatsOf, type Repeat } from './repeats'
 
 export interface WifiScene {
+  readonly siteName: string
   readonly country: string
   readonly radios: readonly ApRadio[]
   readonly placements: readonly KnownPlacement[]
@@ -41,6 +42,7 @@ function stationsOf({ devices, links, networks }: Plan): WifiScene['networks'] {
 }
 
 export const wifiSceneOf = (plan: Plan): WifiScene => ({
+  siteName: plan.site.name,
   country: plan.site.country,
   radios: apRadios(plan),
   placements: [...placementsOf(plan).values()],

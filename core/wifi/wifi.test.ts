@@ -157,6 +157,7 @@ const placement = (xM: number, yM: number, deviceId = 'ap', floor = 0) => ({
   yM,
   heightM: 1,
   outdoors: false,
+  beam: null,
   isAssumed: false,
 })
 const emitter = (xM: number, yM: number, floor = 0) => ({
@@ -178,6 +179,26 @@ describe('levels', () => {
       free - wallLossDb('brick', 5180),
       6,
     )
+  })
+  it('beside the beam of an antenna are less, seen from the top of the drawing clockwise', () => {
+    const open = obstaclesOf(floorWith(room('yard', {})), 5180)
+    const towards = (azimuthDeg: number, tiltDeg = 0) => {
+      const sender = emitter(5, 4)
+      const beam = { azimuthDeg, tiltDeg, widthDeg: 60 }
+      return levelAt(
+        open,
+        { ...sender, placement: { ...sender.placement, beam } },
+        { xM: 8, yM: 4, heightM: 1 },
+      )
+    }
+    const around = levelAt(open, emitter(5, 4), { xM: 8, yM: 4, heightM: 1 })
+    // East of it, at its own height.
+    expect(towards(90)).toBeCloseTo(around, 6)
+    expect(towards(120)).toBeCloseTo(around - 3, 6)
+    expect(towards(60)).toBeCloseTo(around - 3, 6)
+    expect(towards(270)).toBeCloseTo(around - 25, 6)
+    // 3 dB half of the beam's height above the place: 31,000 / (10^0.4 60) = 206 degrees, 180 at most.
+    expect(towards(90, 90)).toBeCloseTo(around - 3, 6)
   })
   it('on the floor below lose one floor, 16 dB at 5 GHz (P.1238-11, table 4, from memory)', () => {
     expect(levelAt(obstacles, emitter(5, 2, 1), { xM: 5, yM: 2, heightM: 1 })).toBeCloseTo(

@@ -131,7 +131,11 @@ export const fibre = (
 /** What is known of a line; the rest nobody has found out. */
 export const facts = (known: Partial<UplinkFacts> = {}): Draft<UplinkFacts> =>
   draft({ ...BLANK_FACTS, ...known })
-export const wifi = (ssidId: SsidId): Draft<Medium> => ({ kind: 'wifi', ssidId })
+export const wifi = (ssidId: SsidId, fourAddress = false): Draft<Medium> => ({
+  kind: 'wifi',
+  ssidId,
+  fourAddress,
+})
 export const line: Draft<Medium> = { kind: 'line' }
 /** An SSID by its Wi-Fi's usual settings, or those given. */
 export const ssid = (

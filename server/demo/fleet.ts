@@ -104,7 +104,7 @@ export const carrowPlan = (): Plan => ({
   ],
   ssids: [
     ssid(
-      { id: 'office-ssid', name: 'Carrow', networkId: 'office', isolation: false, apIds: ['ap'] },
+      { id: 'office-ssid', name: 'Lowwater', networkId: 'office', isolation: false, apIds: ['ap'] },
       { security: 'wpa2-wpa3', leastMbps: 6 },
     ),
   ],

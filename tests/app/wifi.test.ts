@@ -217,13 +217,11 @@ describe('how hard a passphrase is to guess', () => {
 })
 
 describe('what is said of an extender', () => {
+  const EXTENDER = { deviceId: 'e' as never, name: 'E', radios: null, fourAddress: false, linkId: null }
   const from = { id: 'ap' as never, name: 'Hall AP', isExtender: false }
   const hears = (levelDbm: number) => ({ levelDbm, oneRadioMbps: 50, twoRadiosMbps: 100 })
   const said = (change: object, isPlaced = true) =>
-    extenderWords(
-      { deviceId: 'e' as never, name: 'E', from, heard: hears(-60), better: null, ...change },
-      isPlaced,
-    )
+    extenderWords({ ...EXTENDER, from, heard: hears(-60), better: null, ...change }, isPlaced)
   it('is how it hangs, and never that it hangs well where that is not known', () => {
     expect(said({})).toBe('hears enough')
     expect(said({ heard: hears(-67.5) })).toBe('hears enough')

@@ -7,6 +7,7 @@ import { RADIO_CASES } from './radio'
 import { TUNNELS_CASES } from './tunnels'
 import { UPLINKS_CASES } from './uplinks'
 import { WIFI_CASES } from './wifi'
+import { WORK_CASES } from './work'
 import type { Case } from './case'
 
 export const CASES: readonly Case[] = [
@@ -19,4 +20,5 @@ export const CASES: readonly Case[] = [
   ...TUNNELS_CASES,
   ...UPLINKS_CASES,
   ...WIFI_CASES,
+  ...WORK_CASES,
 ]

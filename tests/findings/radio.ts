@@ -14,6 +14,11 @@ const END = {
   seen: '',
   protection: 'a rod',
 }
+const REST = {
+  asSet: { mhz: null, widthMhz: null, networkName: '' },
+  survey: { readDbm: null, gainDbi: null },
+  mounting: { dishM: null, mastM: null, footM: null },
+}
 const SOLAR = { panelW: null, sunHours: null, batteryWh: null, drawW: null }
 type Solar = Settings['ends']['a']['solar']
 /** The far end is fed by the sun. */
@@ -26,6 +31,8 @@ const growing =
   (growsM: number) =>
   ({ profile }: Settings): void =>
     void Object.assign(profile[0] ?? {}, { obstacleM: 10, growsM })
+
+const anEnd = (): Settings['ends']['a'] => structuredClone({ ...END, ...REST, solar: SOLAR })
 
 /** Two bridges 1 km apart on 5,600 MHz over flat ground, with room for the zone. */
 function bridged(plan: LoosePlan, change: (settings: Settings) => void = () => undefined): void {
@@ -44,7 +51,9 @@ function bridged(plan: LoosePlan, change: (settings: Settings) => void = () => u
     polarization: 'vertical',
     rainMmPerHour: 0,
     marginDb: 10,
-    ends: { a: { ...END, solar: SOLAR }, b: { ...END, solar: SOLAR } },
+    networkName: '',
+    gustMps: null,
+    ends: { a: anEnd(), b: anEnd() },
     profile: [{ id: 'middle', atM: 500, groundM: 0, obstacleM: 0, growsM: 0 }],
   }
   change(radio)
@@ -94,6 +103,24 @@ export const RADIO_CASES: readonly Case[] = [
     'less is carried than is needed',
     (settings) => void (settings.neededMbps = 18),
     (settings) => void (settings.neededMbps = 17),
+  ),
+  case_(
+    'R05',
+    'an end that was found on another frequency',
+    ({ ends }) => void (ends.b.asSet.mhz = 5620),
+    ({ ends }) => void (ends.b.asSet.mhz = 5600),
+  ),
+  case_(
+    'R05',
+    'ends that were found with different widths',
+    ({ ends }) => (void (ends.a.asSet.widthMhz = 40), void (ends.b.asSet.widthMhz = 20)),
+    ({ ends }) => (void (ends.a.asSet.widthMhz = 40), void (ends.b.asSet.widthMhz = 40)),
+  ),
+  case_(
+    'R05',
+    'an end that was found to join another name',
+    (settings) => (void (settings.networkName = 'hop'), void (settings.ends.a.asSet.networkName = 'Hop')),
+    (settings) => (void (settings.networkName = ''), void (settings.ends.a.asSet.networkName = 'Hop')),
   ),
   case_(
     'R06',

@@ -183,6 +183,13 @@ export const UPLINKS_CASES: readonly Case[] = [
   ],
   [
     'W20',
+    'a default route beside uplinks that share',
+    'routes.to-0.prefix',
+    (p) => (two(p), p.uplinks.forEach((u) => (u.priority = 1)), routed(p, '0.0.0.0/0', '10.9.20.10', 0)),
+    (p) => (two(p), routed(p, '0.0.0.0/0', '10.9.20.10', 0)),
+  ],
+  [
+    'W20',
     'a route to a subnet that the gateway stands on',
     'routes.to-0.prefix',
     (p) => routed(p, '10.9.10.0/24', '10.9.20.10', 0),

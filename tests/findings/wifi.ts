@@ -23,7 +23,7 @@ const undraw = (plan: LoosePlan, id: string): void => void (the(plan.brief.rooms
 
 type Radio = LoosePlan['wifi']['radios'][number]
 /** Access points at the switch, in a drawn room, each with a radio of 5 GHz. */
-function radios(plan: LoosePlan, ...own: readonly Partial<Radio>[]): void {
+export function radios(plan: LoosePlan, ...own: readonly Partial<Radio>[]): void {
   plan.site.country = 'GB'
   if (plan.brief.rooms.length === 0) room(plan, 'hall', 0, 30, null)
   own.forEach((radio, i) => {
@@ -91,6 +91,7 @@ const outdoors = (plan: LoosePlan, isOutdoors: boolean): void =>
     yM: 1,
     heightM: 3,
     outdoors: isOutdoors,
+    beam: null,
   })
 /** An access point in the middle of a hall of 300 m, and an extender of it so far from it at the same height. */
 function extended(plan: LoosePlan, awayM: number): void {
@@ -109,6 +110,7 @@ function extended(plan: LoosePlan, awayM: number): void {
     yM: 3,
     heightM: 2.5,
     outdoors: false,
+    beam: null,
   })
 }
 /** So many are expected on the air of the access points' SSID, beside those who are cabled. */
@@ -144,6 +146,13 @@ const limit = (what: string, wrong: Partial<Radio>, right: Partial<Radio>, field
   (plan) => radios(plan, wrong),
   (plan) => radios(plan, right),
 ]
+
+/** A site, and an SSID, of those names. */
+function named(plan: LoosePlan, siteName: string, ssidName: string): void {
+  sent(plan, { security: 'wpa3' })
+  plan.site.name = siteName
+  Object.assign(plan.ssids[0] ?? {}, { name: ssidName })
+}
 
 export const WIFI_CASES: readonly Case[] = [
   [
@@ -185,6 +194,34 @@ export const WIFI_CASES: readonly Case[] = [
     'ssids.s.settings.hidden',
     (p) => (radios(p, {}), sent(p, { security: 'wpa3', hidden: true }, 'ap1')),
     (p) => (radios(p, {}), sent(p, { security: 'wpa3' }, 'ap1')),
+  ],
+  [
+    'F09',
+    'a list of MAC addresses',
+    'ssids.s.settings.macList',
+    (p) => (radios(p, {}), sent(p, { security: 'wpa3', macList: true }, 'ap1')),
+    (p) => (radios(p, {}), sent(p, { security: 'wpa3' }, 'ap1')),
+  ],
+  [
+    'F18',
+    'stations that join at the press of a button',
+    'ssids.s.settings.wps',
+    (p) => (radios(p, {}), sent(p, { security: 'wpa2', wps: true }, 'ap1')),
+    (p) => (radios(p, {}), sent(p, { security: 'wpa2' }, 'ap1')),
+  ],
+  [
+    'F03',
+    'a name that says whose it is',
+    'ssids.s.name',
+    (p) => named(p, 'Ferry Office', 'ferry-guest'),
+    (p) => named(p, 'Ferry Office', 'office-guest'),
+  ],
+  [
+    'F20',
+    'an extender with one radio for both ways',
+    'devices.ext',
+    (p) => (extended(p, 50), void (the(p.devices, 'ext').model = 'E2')),
+    (p) => (extended(p, 50), void (the(p.devices, 'ext').model = 'E1')),
   ],
   limit('more power than a country permits', { powerDbm: 19.1 }, { powerDbm: 19 }, 'powerDbm'),
   limit('a channel that a country does not permit', { channel: 177 }, { channel: 149 }),

@@ -1,4 +1,4 @@
-import { down, upstreamDown, type FailureScenario } from '#core/queries'
+import { down, upstreamDown } from '#core/queries'
 import {
   access,
   cat6,
@@ -21,11 +21,10 @@ import {
 import type { PortMode } from '#core/schema'
 import { portOf, the, type LoosePlan } from '../plans'
 import { boxOfTwoHomes, telephoneWithComputer } from '../fixtures/homes'
-import { peer, provider, roads, rules, spare, tunnel } from './parts'
+import { STATIC_DEFAULTS } from './cases-default-routes'
+import { peer, provider, roads, route, rules, spare, tunnel, type HardCase } from './parts'
 
 // Sites that stand at the edge of a definition, and mistakes that people make: what the kernel does is right.
-
-export type HardCase = readonly [what: string, change: (plan: LoosePlan) => void, scenario: FailureScenario]
 
 /** An access point on a port of the small site's switch, with one host of an SSID of the staff's network. */
 export function accessPoint(plan: LoosePlan, id: string, at: string, ssids: readonly string[], model = '') {
@@ -84,9 +83,6 @@ const secondTunnel = (plan: LoosePlan, listenPort: number, allowed: readonly str
     rule('s2', inNetwork('staff'), { kind: 'peer', id: 'other' }, ['ssh', 'ping'], ''),
   )
 }
-
-const route = (plan: LoosePlan, prefix: string, via: string, metric = 0): void =>
-  void plan.routes.push({ id: `to${plan.routes.length}`, deviceId: 'gate', prefix, via, metric })
 
 const forward = (plan: LoosePlan, proto: 'tcp' | 'udp', from: number, toAddress: string, to = from): void =>
   void plan.forwards.push({
@@ -402,11 +398,7 @@ export const HARD: readonly HardCase[] = [
     },
     [],
   ],
-  [
-    'a static default route: tunnels that the gateway dials go by it, and are down',
-    (plan) => (roads(plan), route(plan, '0.0.0.0/0', '10.9.20.10')),
-    [],
-  ],
+  ...STATIC_DEFAULTS,
   [
     'two forwards of one port: the first has it',
     (plan) => {

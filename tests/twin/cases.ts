@@ -19,28 +19,9 @@ import {
   wifi,
   ssid,
 } from '#server/demo/build'
-import { BLANK_PORT } from '#core/edit'
 import { portOf, the, type LoosePlan } from '../plans'
-import { roads, rules, second, spare, type Change, provider } from './parts'
-
-export const third = (plan: LoosePlan, more = 0) => {
-  spare(plan)
-  for (let n = 4; n <= 4 + more; n++) {
-    the(plan.devices, 'gate').ports.push({ id: `p${n}`, name: `${n}`, mode: { mode: 'wan' }, ...BLANK_PORT })
-    the(plan.devices, 'internet').ports.push({
-      id: `p${n - 1}`,
-      name: `${n - 1}`,
-      mode: { mode: 'plain' },
-      ...BLANK_PORT,
-    })
-    plan.links.push(link(`internet:${n - 1}`, `gate:${n}`, { kind: 'line' }))
-    plan.uplinks.push({
-      ...the(plan.uplinks, 'spare'),
-      id: n === 4 ? 'third' : `uplink${n}`,
-      portId: `p${n}`,
-    })
-  }
-}
+import { roads, rules, second, spare, third, type Change, provider } from './parts'
+import { switchOnAir } from './switch-on-air'
 
 // One mechanism each, worked out by hand before: what the kernel must show, besides agreeing.
 export const SITES: readonly (readonly [string, Change, FailureScenario])[] = [
@@ -54,6 +35,12 @@ export const SITES: readonly (readonly [string, Change, FailureScenario])[] = [
     [],
   ],
   ['the small site as it is', () => undefined, []],
+  ['a switch behind an extender that has joined with four-address frames', switchOnAir(true), []],
+  [
+    'the same with three addresses: tags do not pass, and a desk behind it gets no address',
+    switchOnAir(false),
+    [],
+  ],
   [
     'a VLAN left off one end of a trunk: its host gets no address',
     (p) => (second(p), void (portOf(p, 's2', 'p1').mode = trunk(99, 20))),

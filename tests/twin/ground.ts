@@ -27,7 +27,8 @@ function modeOf(index: PlanIndex, device: Device, ref: PortRef, link: Link): Por
   if (link.medium.kind !== 'wifi' || device.kind !== 'access-point') return mode
   const ssid = index.ssids.get(link.medium.ssidId)
   const vlan = ssid && index.networks.get(ssid.networkId)?.vlan
-  return ssid?.apIds.includes(device.id) && vlan !== undefined ? { mode: 'access', vlan } : { mode: 'off' }
+  if (!ssid?.apIds.includes(device.id) || vlan === undefined) return { mode: 'off' }
+  return link.medium.fourAddress ? { mode: 'trunk', native: vlan, tagged: 'all' } : { mode: 'access', vlan }
 }
 
 /** The VID whose frames leave a port with a tag and that a frame with that tag gets; null for none. */

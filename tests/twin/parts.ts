@@ -14,11 +14,13 @@ import {
   theDevice,
 } from '#server/demo/build'
 import { BLANK_PORT } from '#core/edit'
+import type { FailureScenario } from '#core/queries'
 import { portOf, site, the, type LoosePlan } from '../plans'
 
 // Parts that are added to the small site of two networks and one line.
 
 export type Change = (p: LoosePlan) => void
+export type HardCase = readonly [what: string, change: (plan: LoosePlan) => void, scenario: FailureScenario]
 export const rules = (p: LoosePlan) => p.policies[0]?.rules ?? []
 export const second: Change = (plan) => {
   plan.devices.push(
@@ -43,6 +45,25 @@ export const spare: Change = (plan) => {
   plan.uplinks.push({ ...structuredClone(the(plan.uplinks, 'line')), id: 'spare', portId: 'p3', priority: 2 })
 }
 
+export const third = (plan: LoosePlan, more = 0) => {
+  spare(plan)
+  for (let n = 4; n <= 4 + more; n++) {
+    the(plan.devices, 'gate').ports.push({ id: `p${n}`, name: `${n}`, mode: { mode: 'wan' }, ...BLANK_PORT })
+    the(plan.devices, 'internet').ports.push({
+      id: `p${n - 1}`,
+      name: `${n - 1}`,
+      mode: { mode: 'plain' },
+      ...BLANK_PORT,
+    })
+    plan.links.push(link(`internet:${n - 1}`, `gate:${n}`, { kind: 'line' }))
+    plan.uplinks.push({
+      ...the(plan.uplinks, 'spare'),
+      id: n === 4 ? 'third' : `uplink${n}`,
+      portId: `p${n}`,
+    })
+  }
+}
+
 /** A peer that keeps its way open while it is dialled, so that the twin need not wait. */
 export const peer = (...given: Parameters<typeof peerOf>): Draft<Peer> => {
   const made = peerOf(...given)
@@ -53,6 +74,9 @@ export const tunnel = (...peers: ReturnType<typeof peer>[]) =>
     address6: null as string | null,
     peers,
   })
+export const route = (plan: LoosePlan, prefix: string, via: string, metric = 0): void =>
+  void plan.routes.push({ id: `to${plan.routes.length}`, deviceId: 'gate', prefix, via, metric })
+
 export const roads: Change = (plan) => {
   plan.tunnels.push(
     tunnel(

@@ -5,16 +5,21 @@ import type { Problem } from '#core/util'
 import BalanceTable from './BalanceTable.vue'
 import ProfilePicture from './ProfilePicture.vue'
 import {
-  useAimColumns,
-  useSupplyColumns,
   useThroughputColumns,
-  useEndColumns,
   useLinkColumns,
   usePointColumns,
   usePointEdits,
-  type EndRow,
   type PointRow,
 } from './bridge-columns'
+import {
+  useAimColumns,
+  useAsSetColumns,
+  useEndColumns,
+  useSupplyColumns,
+  useSurveyColumns,
+  useWindColumns,
+  type EndRow,
+} from './end-columns'
 import { useBearings } from './bearings'
 import { verdictsOf } from './verdict-words'
 import { aimWords, distanceWords, percentWords, unsaidWords } from './words'
@@ -39,6 +44,9 @@ const columns = {
   links: useLinkColumns(),
   ends: useEndColumns(),
   aims: useAimColumns(),
+  asSet: useAsSetColumns(),
+  surveys: useSurveyColumns(),
+  wind: useWindColumns(),
   supplies: useSupplyColumns(),
   throughput: useThroughputColumns(),
   points: usePointColumns(),
@@ -179,6 +187,34 @@ const addPoint = () => link.value && points.add(link.value, freshId(link.value.s
         :name-of="(end) => end.name"
         :readonly="!session.edits"
       />
+      <SheetTable
+        class="below"
+        label="As its own page shows it"
+        :columns="columns.asSet"
+        :rows="ends"
+        :name-of="(end) => end.name"
+        :readonly="!session.edits"
+      />
+      <SheetTable
+        class="below"
+        label="Heard before it was up"
+        :columns="columns.surveys"
+        :rows="ends"
+        :name-of="(end) => end.name"
+        :readonly="!session.edits"
+      />
+      <SheetTable
+        class="below"
+        label="Wind"
+        :columns="columns.wind"
+        :rows="ends"
+        :name-of="(end) => end.name"
+        :readonly="!session.edits"
+      />
+      <p class="small soft">
+        Force of the gust on the dish, its moment at the foot of the mast, and what a stand that is not fixed
+        has to weigh. A first figure: whether wall, roof and mast bear it, an engineer decides.
+      </p>
       <SheetTable
         class="below"
         label="Protection and supply"

@@ -1,28 +1,21 @@
 import type { ProfileRow } from '#core/ingest'
-import { expectedDbm, ratesOf, type RadioLink } from '#core/radio'
-import { parseReading } from '#core/wifi'
-import type { SolarSupply, SurveyPoint } from '#core/schema'
-import type { Result } from '#core/util'
-import { gainTyped, signed } from './typed'
-import { throughputWords, levelWords, ROLE_WORDS, roleOf } from './words'
+import { ratesOf, type RadioLink } from '#core/radio'
+import type { SurveyPoint } from '#core/schema'
+import { signed } from './typed'
+import { throughputWords } from './words'
 import { usePlan, type PlanDraft } from '~/stores/plan'
 import { among, columnsOver, cutAt, decimal, orNothing, useColumns, whole, type Put } from '~/ui/columns'
 
-const NOTHING = ['', '—']
-/** What an end is to read in clear weather; a dash while that is not computed. */
-function expectedText(link: RadioLink, end: 'a' | 'b'): string {
-  const expected = expectedDbm(link, end)
-  return expected === null ? '—' : levelWords(expected)
-}
-const orDash = (value: number | null): string => (value === null ? '—' : String(value))
-type RadioMedium = Extract<PlanDraft['links'][number]['medium'], { kind: 'radio' }>
-const mediumIn = (draft: PlanDraft, linkId: string): RadioMedium | null => {
+export const NOTHING = ['', '—']
+export const orDash = (value: number | null): string => (value === null ? '—' : String(value))
+export type RadioMedium = Extract<PlanDraft['links'][number]['medium'], { kind: 'radio' }>
+export const mediumIn = (draft: PlanDraft, linkId: string): RadioMedium | null => {
   const medium = draft.links.find(({ id }) => id === linkId)?.medium
   return medium?.kind === 'radio' ? medium : null
 }
 
 const linkColumn = columnsOver<RadioLink, RadioMedium>()
-const WIDTHS = ['—', '20', '40', '80', '160'] as const
+export const WIDTHS = ['—', '20', '40', '80', '160'] as const
 const LINK_COLUMNS = [
   linkColumn({
     key: 'distance',
@@ -67,6 +60,23 @@ const LINK_COLUMNS = [
     read: (link) => orDash(link.settings.rainMmPerHour),
     parse: orNothing<number>(NOTHING, decimal(250)),
     write: ({ radio }, value) => void (radio.rainMmPerHour = value),
+  }),
+  linkColumn({
+    key: 'gust',
+    head: 'Gust, m/s',
+    num: true,
+    mono: true,
+    read: (link) => orDash(link.settings.gustMps),
+    parse: orNothing<number>(NOTHING, decimal(100)),
+    write: ({ radio }, value) => void (radio.gustMps = value),
+  }),
+  linkColumn({
+    key: 'networkName',
+    head: 'Its name',
+    mono: true,
+    read: (link) => link.settings.networkName,
+    parse: cutAt(32),
+    write: ({ radio }, value) => void (radio.networkName = value),
   }),
   linkColumn({
     key: 'margin',
@@ -145,109 +155,6 @@ export function useLinkColumns() {
     ...useColumns(LINK_COLUMNS, usePutLink()),
   ]
 }
-
-export interface EndRow {
-  readonly id: 'a' | 'b'
-  readonly name: string
-  readonly link: RadioLink
-}
-type EndDraft = RadioMedium['radio']['ends']['a']
-const endColumn = columnsOver<EndRow, EndDraft>()
-type Reader = (text: string) => Result<number>
-type EndFigure = 'antennaM' | 'powerDbm' | 'gainDbi' | 'feederDb' | 'readDbm'
-const endField = (field: EndFigure, head: string, reader: (row: EndRow) => Reader) =>
-  endColumn({
-    key: field,
-    head,
-    num: true,
-    mono: true,
-    read: ({ id, link }) => orDash(link.settings.ends[id][field]),
-    parse: (text, row) => orNothing<number>(NOTHING, reader(row))(text),
-    write: (end, value) => void (end[field] = value),
-  })
-
-const END_COLUMNS = [
-  endField('antennaM', 'Antenna height, m', () => signed(-500, 9000)),
-  endField('powerDbm', 'Power, dBm', () => signed(-30, 60)),
-  endField(
-    'gainDbi',
-    'Gain, dBi',
-    ({ link }) =>
-      (text) =>
-        gainTyped(text, link.settings.mhz),
-  ),
-  endField('feederDb', 'Cable loss, dB', () => signed(0, 60)),
-]
-const ROLE_COLUMNS = [
-  endColumn({
-    key: 'role',
-    head: 'Role',
-    read: ({ id, link }) => ROLE_WORDS[link.settings.ends[id].role ?? 'unknown'],
-    ...among(Object.values(ROLE_WORDS)),
-    write: (end, text) => void (end.role = roleOf(text)),
-  }),
-]
-const READING_COLUMNS = [
-  endField('readDbm', 'Reads, dBm', () => parseReading),
-  endColumn({
-    key: 'seen',
-    head: 'Seen there',
-    wraps: true,
-    read: ({ id, link }) => link.settings.ends[id].seen,
-    parse: cutAt(120),
-    write: (end, value) => void (end.seen = value),
-  }),
-]
-const solarField = (field: keyof SolarSupply, head: string, most: number) =>
-  endColumn({
-    key: field,
-    head,
-    num: true,
-    mono: true,
-    read: ({ id, link }) => orDash(link.settings.ends[id].solar[field]),
-    parse: orNothing<number>(NOTHING, decimal(most)),
-    write: (end, value) => void (end.solar[field] = value),
-  })
-const SUPPLY_COLUMNS = [
-  endColumn({
-    key: 'protection',
-    head: 'Bonded and protected by',
-    wraps: true,
-    read: ({ id, link }) => link.settings.ends[id].protection,
-    parse: cutAt(120),
-    write: (end, value) => void (end.protection = value),
-  }),
-  solarField('panelW', 'Solar panel, W', 100_000),
-  solarField('sunHours', 'Peak sun, h', 24),
-  solarField('batteryWh', 'Battery, Wh', 999_999),
-  solarField('drawW', 'Draw, W', 100_000),
-]
-
-function usePutEnd(): Put<EndRow, EndDraft> {
-  const plan = usePlan()
-  return (row, session, words, recipe) =>
-    plan.edit(`${row.name}: ${words}`, session, (draft) => {
-      const end = mediumIn(draft, row.link.id)?.radio.ends[row.id]
-      if (end) recipe(end, draft)
-    })
-}
-const endName = { key: 'name', head: 'End', strong: true, get: (row: EndRow) => row.name }
-export const useEndColumns = () => [endName, ...useColumns(END_COLUMNS, usePutEnd())]
-/** What keeps lightning off each end, and what feeds it where no mains are. */
-export const useSupplyColumns = () => [endName, ...useColumns(SUPPLY_COLUMNS, usePutEnd())]
-/** How each end is set up, and what it reads once it is aimed. */
-export const useAimColumns = () => [
-  endName,
-  ...useColumns(ROLE_COLUMNS, usePutEnd()),
-  {
-    key: 'expected',
-    head: 'Expected, dBm',
-    num: true,
-    mono: true,
-    get: ({ id, link }: EndRow) => expectedText(link, id),
-  },
-  ...useColumns(READING_COLUMNS, usePutEnd()),
-]
 
 /** A surveyed point with what is free there; null while it is not computed. */
 export interface PointRow extends SurveyPoint {

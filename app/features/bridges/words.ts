@@ -1,4 +1,4 @@
-import { isOtherDistance, type LinkRates, type StepCode, type Unsaid } from '#core/radio'
+import { isOtherDistance, type LinkRates, type StepCode, type Unsaid, type WindLoad } from '#core/radio'
 import type { RadioEndSettings } from '#core/schema'
 
 export const STEP_WORDS: Readonly<Record<StepCode, string>> = {
@@ -101,6 +101,16 @@ export function aimWords(
     return `${names[end]} ${degrees(directions.trueDeg[end])} true${compass}, ${tilt}`
   })
   return `${ends.join('; ')}.`
+}
+
+/** How hard the wind takes hold of an end; what is not said is not computed. */
+export function windWords(load: WindLoad | null): string {
+  if (!load) return 'not computed yet: dish and gust'
+  const { forceN, momentNm, ballastKg } = load
+  const moment = momentNm === null ? '' : `, ${Math.round(momentNm).toLocaleString('en')} N m at the foot`
+  const ballast =
+    ballastKg === null ? '' : `; stand and ballast ${Math.ceil(ballastKg).toLocaleString('en')} kg or more`
+  return `${Math.round(forceN).toLocaleString('en')} N${moment}${ballast}`
 }
 
 /** Nothing where what is typed is what the positions say. */

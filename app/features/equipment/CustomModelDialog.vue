@@ -70,6 +70,13 @@ function save(): void {
         placeholder="192.168.1.20/24"
         class="mono"
       />
+      <VTextField
+        v-if="form.factory === 'channel'"
+        label="As a station"
+        v-model="form.stationAddress"
+        placeholder="the same"
+        class="mono"
+      />
       <VTextField v-if="form.factory === 'channel'" label="Channel knob" v-model="form.channel" class="num" />
       <VSelect label="First sign-in" v-model="form.credentials" :items="listOf(CREDENTIAL_WORDS)" />
       <VTextField label="Least firmware" v-model="form.minFirmware" maxlength="30" class="mono" />

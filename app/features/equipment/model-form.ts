@@ -26,6 +26,8 @@ export interface ModelForm {
   idle: string
   factory: Factory['kind']
   address: string
+  /** The base where it joins another; empty for the same. */
+  stationAddress: string
   channel: string
   credentials: Model['credentials']
   stp: boolean
@@ -57,6 +59,7 @@ export const blankForm = (): ModelForm => ({
   idle: '5',
   factory: 'dhcp-client',
   address: '',
+  stationAddress: '',
   channel: '0',
   credentials: 'label',
   stp: true,
@@ -112,6 +115,7 @@ export const formOf = (model: Model): ModelForm => ({
   idle: String(model.idleW),
   factory: model.factory.kind,
   address: 'address' in model.factory ? model.factory.address : '',
+  stationAddress: model.factory.kind === 'channel' ? (model.factory.stationAddress ?? '') : '',
   channel: model.factory.kind === 'channel' ? String(model.factory.channel) : '0',
   credentials: model.credentials,
   stp: model.stp,
@@ -161,10 +165,17 @@ function wrongNumber(form: ModelForm): string {
   const [name, text, most, isWhole] = wrong
   return `${name}: ${text} is not a ${isWhole ? 'whole ' : ''}number from 0 to ${most}.`
 }
-function wrongFactory({ factory, address }: ModelForm): string {
+function wrongFactory({ factory, address, stationAddress }: ModelForm): string {
   if (factory === 'dhcp-client') return ''
-  const read = parseInterface4(address)
-  return read.ok ? '' : `Factory address: ${read.problems.map(reasonOf).join('; ')}.`
+  const fields = [
+    ['Factory address', address],
+    ...(factory === 'channel' && stationAddress !== '' ? [['As a station', stationAddress] as const] : []),
+  ] as const
+  for (const [name, text] of fields) {
+    const read = parseInterface4(text)
+    if (!read.ok) return `${name}: ${read.problems.map(reasonOf).join('; ')}.`
+  }
+  return ''
 }
 function wrongPorts({ names, speeds, power, watts, volts }: PortGroupForm): string {
   if (names.trim() === '') return 'Ports: a name or span is needed, for example 1-8.'
@@ -221,10 +232,10 @@ function groupOf(ports: PortGroupForm): PortGroup {
     load: loadOf(ports, level),
   }
 }
-function factoryOf({ factory, address, channel }: ModelForm): Factory {
+function factoryOf({ factory, address, stationAddress, channel }: ModelForm): Factory {
   if (factory === 'dhcp-client') return { kind: 'dhcp-client' }
   return factory === 'channel'
-    ? { kind: 'channel', address, channel: Number(channel) || 0 }
+    ? { kind: 'channel', address, stationAddress: stationAddress || null, channel: Number(channel) || 0 }
     : { kind: factory, address }
 }
 const capacityOf = ({ accessPoints, switches }: ModelForm): Model['capacity'] =>

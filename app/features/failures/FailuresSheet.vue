@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { conditionText, type FailureScenario } from '#core/queries'
+import { conditionOf, conditionText, failableThings, type FailureScenario } from '#core/queries'
 import { failureKind, useFailurePairs, useFailureRun } from './failure-run'
 import ImpactMatrix from './ImpactMatrix.vue'
 import SavedRuns from './SavedRuns.vue'
@@ -43,7 +43,11 @@ const rows = computed(() =>
 )
 function mustSurvive(intentId: string, [first, ...others]: FailureScenario): boolean {
   const intent = plan.draft?.intents.find(({ id }) => id === intentId)
-  return first?.kind === 'down' && others.length === 0 && (intent?.survives.includes(first.id) ?? false)
+  if (others.length > 0 || !first || !plan.draft) return false
+  const known = new Set(failableThings(plan.draft).map(({ id }) => id))
+  return (
+    intent?.survives.some((id) => conditionText(conditionOf(id, known)) === conditionText(first)) ?? false
+  )
 }
 /** What each intent hangs on alone. */
 const points = computed(() =>

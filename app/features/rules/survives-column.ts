@@ -1,4 +1,4 @@
-import { isHost } from '#core/queries'
+import { failableThings, isHost, RAIN_ID } from '#core/queries'
 import type { Intent, Plan } from '#core/schema'
 import { problem, refuse } from '#core/util'
 import { usePlan } from '~/stores/plan'
@@ -9,11 +9,19 @@ interface Named {
   readonly name: string
 }
 
-/** What an intent can be asked to survive: a line, a tunnel, or a device that others depend on. */
-export const survivable = ({ uplinks, tunnels, devices }: Plan): Named[] => [
-  ...uplinks,
-  ...tunnels,
-  ...devices.filter((device) => !isHost(device) && device.kind !== 'cloud'),
+/** Rain, where there is a radio link, and nothing else is called so. */
+const rainOf = (plan: Plan): Named[] =>
+  plan.links.some(({ medium }) => medium.kind === 'radio') &&
+  failableThings(plan).every(({ id }) => id !== RAIN_ID)
+    ? [{ id: RAIN_ID, name: 'Heavy rain' }]
+    : []
+
+/** What an intent can be asked to survive: a line, a tunnel, a device that others depend on, or rain. */
+export const survivable = (plan: Plan): Named[] => [
+  ...plan.uplinks,
+  ...plan.tunnels,
+  ...plan.devices.filter((device) => !isHost(device) && device.kind !== 'cloud'),
+  ...rainOf(plan),
 ]
 
 const wordsOf = (plan: Plan | null, ids: readonly string[]): string =>

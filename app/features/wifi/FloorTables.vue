@@ -3,14 +3,13 @@ import { addRoom } from '#core/edit'
 import FloorPicture from './FloorPicture.vue'
 import { useFloorView } from './floor-view'
 import { useRoomSignalColumns } from './room-columns'
-import { EXTENDER_COLUMNS, type ExtenderRow } from './extender-columns'
-import { placementIn, usePlaceColumns, usePlacementColumns } from './placement-columns'
+import { useExtenderColumns } from './extender-columns'
+import { placementIn, usePlacementColumns } from './placement-columns'
 import { usePointer } from '~/shell/finding-navigation'
 import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'
 import ListTable from '~/ui/ListTable.vue'
 import { useOpened } from '~/ui/opened'
-import type { Column } from '~/ui/columns'
 import SheetTable from '~/ui/SheetTable.vue'
 
 const ImportWalk = defineAsyncComponent(() => import('./ImportWalk.vue'))
@@ -42,7 +41,7 @@ const focusAt = computed(() =>
 const columns = {
   rooms: useRoomSignalColumns(),
   placements: usePlacementColumns(),
-  extenders: [...EXTENDER_COLUMNS, ...usePlaceColumns()] as readonly Column<ExtenderRow>[],
+  extenders: useExtenderColumns(),
 }
 
 function move(what: 'room' | 'placement', id: string, xM: number, yM: number, step: string): void {

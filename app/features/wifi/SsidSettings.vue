@@ -16,8 +16,8 @@ const sending = useSendingColumns()
 <template>
   <SsidTable :columns="columns" />
   <p v-if="plan.draft?.ssids.length" class="small soft">
-    A hidden name or a list of MAC addresses keeps nobody out: both are sent in clear. Old stations need WPA2;
-    WPS stays off. A slowest rate of 6 Mb/s or more shortens beacons and leaves 802.11b out.
+    A hidden name or a list of MAC addresses keeps nobody out: both are sent in clear. Old stations need WPA2.
+    A slowest rate of 6 Mb/s or more shortens beacons and leaves 802.11b out.
   </p>
   <template v-if="plan.draft?.ssids.length">
     <h2 class="sent">How they are sent</h2>

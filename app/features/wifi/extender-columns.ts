@@ -1,14 +1,16 @@
-// Extenders: what they hear, and what is left behind them.
+// Extenders: how they have joined, what they hear, and what is left behind them.
 import type { ExtenderSignal } from '#core/wifi'
-import type { PlacementRow } from './placement-columns'
+import { usePlaceColumns, type PlacementRow } from './placement-columns'
 import { behindWords, extenderWords, signalWords } from './words'
-import type { Column } from '~/ui/columns'
+import { usePlan, type PlanDraft } from '~/stores/plan'
+import { amongYesAndNo, columnsOver, useColumns, type Column, type Put } from '~/ui/columns'
+import { problem, refuse } from '#core/util'
 
 export interface ExtenderRow extends PlacementRow {
   readonly signal: ExtenderSignal
 }
 
-export const EXTENDER_COLUMNS: readonly Column<ExtenderRow>[] = [
+const EXTENDER_COLUMNS: readonly Column<ExtenderRow>[] = [
   { key: 'name', head: 'Extender', strong: true, get: ({ device }) => device.name },
   { key: 'from', head: 'Repeats', get: ({ signal }) => signal.from?.name ?? '—' },
   {
@@ -25,3 +27,34 @@ export const EXTENDER_COLUMNS: readonly Column<ExtenderRow>[] = [
   },
   { key: 'rates', head: 'Rate behind it', wraps: true, get: ({ signal }) => behindWords(signal) },
 ]
+
+type LinkDraft = PlanDraft['links'][number]
+const linkColumn = columnsOver<ExtenderRow, LinkDraft>()
+const JOINED_COLUMNS = [
+  linkColumn({
+    key: 'fourAddress',
+    head: 'Passes tags',
+    read: ({ signal }) => (signal.fourAddress ? 'yes' : 'no'),
+    choices: amongYesAndNo.choices,
+    parse: (text, { signal }) =>
+      signal.linkId === null ? refuse(problem('not-joined', '')) : amongYesAndNo.parse(text),
+    write: ({ medium }, fourAddress) => {
+      if (medium.kind === 'wifi') medium.fourAddress = fourAddress
+    },
+    words: (text) => `four-address frames ${text}`,
+  }),
+]
+
+export function useExtenderColumns(): readonly Column<ExtenderRow>[] {
+  const plan = usePlan()
+  const put: Put<ExtenderRow, LinkDraft> = (row, session, words, recipe) =>
+    plan.edit(`${row.device.name}: ${words}`, session, (draft) => {
+      const link = draft.links.find(({ id }) => id === row.signal.linkId)
+      if (link) recipe(link, draft)
+    })
+  return [
+    ...EXTENDER_COLUMNS,
+    ...useColumns(JOINED_COLUMNS, put),
+    ...(usePlaceColumns() as readonly Column<ExtenderRow>[]),
+  ]
+}

@@ -2,7 +2,7 @@
 import { problem, refuse, type Result } from '#core/util'
 import { placementsOf, type KnownPlacement } from '#core/wifi'
 import type { Device, Plan } from '#core/schema'
-import { placeTyped } from './typed'
+import { beamText, beamTyped, placeTyped } from './typed'
 import { usePlan, type PlanDraft } from '~/stores/plan'
 import { amongYesAndNo, columnsOver, decimal, useColumns, type Column, type Put } from '~/ui/columns'
 
@@ -35,6 +35,16 @@ const PLACEMENT_COLUMNS = [
     parse: (text, row) => hangingFirst(row, () => decimal(50)(text)),
     write: (placement, heightM) => void (placement.heightM = heightM),
     words: (text) => `hangs ${text} m high`,
+  }),
+  placementColumn({
+    key: 'beam',
+    head: 'Azimuth, width, tilt',
+    mono: true,
+    wraps: true,
+    read: ({ placement }) => (placement ? beamText(placement.beam) : '—'),
+    parse: (text, row) => hangingFirst(row, () => beamTyped(text)),
+    write: (placement, beam) => void (placement.beam = beam),
+    words: (text) => `sends ${text}`,
   }),
   placementColumn({
     key: 'outdoors',

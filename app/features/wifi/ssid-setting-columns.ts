@@ -1,7 +1,7 @@
 // SSIDs: how they are sent.
 import type { Ssid, SsidSettings } from '#core/schema'
 import { problem, refuse } from '#core/util'
-import { bandsTyped } from './typed'
+import { bandsTyped, hoursText, hoursTyped } from './typed'
 import { SECURITY_WORDS } from './words'
 import { SSID_COLUMNS } from '~/features/topology/ssid-columns'
 import { usePlan, type PlanDraft } from '~/stores/plan'
@@ -61,6 +61,31 @@ const SENDING_COLUMNS = [
     ...amongYesAndNo,
     write: ({ settings }, hidden) => void (settings.hidden = hidden),
     words: (text) => `hidden ${text}`,
+  }),
+  ssidColumn({
+    key: 'macList',
+    head: 'MAC list',
+    read: ({ settings }) => (settings.macList ? 'yes' : 'no'),
+    ...amongYesAndNo,
+    write: ({ settings }, macList) => void (settings.macList = macList),
+    words: (text) => `MAC list ${text}`,
+  }),
+  ssidColumn({
+    key: 'wps',
+    head: 'WPS',
+    read: ({ settings }) => (settings.wps ? 'on' : 'off'),
+    ...among(['off', 'on'] as const),
+    write: ({ settings }, wps) => void (settings.wps = wps === 'on'),
+    words: (text) => `WPS ${text}`,
+  }),
+  ssidColumn({
+    key: 'hours',
+    head: 'Sent',
+    mono: true,
+    read: ({ settings }) => hoursText(settings.hours),
+    parse: hoursTyped,
+    write: ({ settings }, hours) => void (settings.hours = hours),
+    words: (text) => `sent ${text}`,
   }),
   ssidColumn({
     key: 'leastMbps',

@@ -1,6 +1,7 @@
 // What is typed into the tables of the Wi-Fi sheet.
+import { minuteOf } from '#core/format'
 import { ok, problem, refuse, type Result } from '#core/util'
-import type { Band, Outline, WallKind } from '#core/schema'
+import type { Band, Beam, Outline, SsidSettings, WallKind } from '#core/schema'
 import { WALL_WORDS } from './words'
 
 const NUMBER = String.raw`(\d{1,3}(?:\.\d{1,2})?)`
@@ -23,6 +24,40 @@ export function placeTyped(text: string): Result<{ xM: number; yM: number }> {
     ? ok({ xM: Number(x), yM: Number(y) })
     : refuse(problem('not-a-place', '', { text }))
 }
+
+const ALL_AROUND = 'all around'
+const DEGREES = String.raw`(-?\d{1,3}(?:\.\d)?)\s*°?`
+const BEAM = new RegExp(String.raw`^${DEGREES}\s*[,;]\s*${DEGREES}(?:\s*[,;]\s*${DEGREES})?$`)
+/** `90, 70, -10`: azimuth from the drawing's top, width, and tilt upwards, degrees; nothing for all around. */
+export function beamTyped(text: string): Result<Beam | null> {
+  const typed = text.trim().replaceAll('−', '-')
+  if (['', '—', ALL_AROUND].includes(typed.toLowerCase())) return ok(null)
+  const [, azimuth, width, tilt = '0'] = BEAM.exec(typed) ?? []
+  const beam = { azimuthDeg: Number(azimuth), widthDeg: Number(width), tiltDeg: Number(tilt) }
+  const isFitting =
+    beam.azimuthDeg >= 0 &&
+    beam.azimuthDeg < 360 &&
+    beam.widthDeg >= 5 &&
+    beam.widthDeg <= 180 &&
+    Math.abs(beam.tiltDeg) <= 90
+  return isFitting ? ok(beam) : refuse(problem('not-a-beam', '', { text }))
+}
+export const beamText = (beam: Beam | null): string =>
+  beam === null ? ALL_AROUND : `${beam.azimuthDeg}°, ${beam.widthDeg}°, ${beam.tiltDeg}°`.replaceAll('-', '−')
+
+const ALWAYS = 'always'
+const HOURS = /^(\d{1,2}:\d{2})\s*(?:-|–|to)\s*(\d{1,2}:\d{2})$/
+/** `07:00 to 22:00`; nothing for always. */
+export function hoursTyped(text: string): Result<SsidSettings['hours']> {
+  if (['', '—', ALWAYS].includes(text.trim().toLowerCase())) return ok(null)
+  const [, first = '', last = ''] = HOURS.exec(text.trim()) ?? []
+  const [from, to] = [first, last].map((time) => time.padStart(5, '0'))
+  if (from === undefined || to === undefined || minuteOf(from) === null || minuteOf(to) === null)
+    return refuse(problem('not-hours', '', { text }))
+  return from === to ? refuse(problem('not-hours', '', { text })) : ok({ from, to })
+}
+export const hoursText = (hours: SsidSettings['hours']): string =>
+  hours === null ? ALWAYS : `${hours.from} to ${hours.to}`
 
 const SIDES = ['top', 'right', 'bottom', 'left'] as const
 const kindOf = (word: string): WallKind | null =>

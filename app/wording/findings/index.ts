@@ -9,6 +9,7 @@ import { RADIO_MENDS, RADIO_WORDS } from './radio'
 import { TUNNELS_MENDS, TUNNELS_WORDS } from './tunnels'
 import { UPLINKS_MENDS, UPLINKS_WORDS } from './uplinks'
 import { WIFI_MENDS, WIFI_WORDS } from './wifi'
+import { WORK_MENDS, WORK_WORDS } from './work'
 import type { FindingWords, MendWords, Words } from './words'
 
 // What each finding says, by code.
@@ -24,6 +25,7 @@ const WORDS: FindingWords = {
   ...TUNNELS_WORDS,
   ...UPLINKS_WORDS,
   ...WIFI_WORDS,
+  ...WORK_WORDS,
 }
 
 const MENDS: MendWords = {
@@ -36,6 +38,7 @@ const MENDS: MendWords = {
   ...TUNNELS_MENDS,
   ...UPLINKS_MENDS,
   ...WIFI_MENDS,
+  ...WORK_MENDS,
 }
 
 /** A code and its values belong together, which the type of a table cannot say of a union. */

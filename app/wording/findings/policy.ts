@@ -9,6 +9,7 @@ type Missing = Extract<FindingValues['P01'], { kind: 'missing' }>
 function unmetTitle(values: Missing): string {
   const { under } = values
   if (!under) return 'An intent is not met'
+  if (under.kind === 'rain') return 'An intent fails in heavy rain'
   return under.kind === 'down'
     ? `An intent fails with ${under.name} down`
     : `An intent fails on ${instantName(under.minute, under.schedules)}`

@@ -7,6 +7,8 @@ const dB = (value: number): string => `${value.toFixed(1).replace('-', '−')} d
 
 const daysWords = (days: number): string => (days === 1 ? '1 day' : `${days} days`)
 
+const PAIRED = { frequency: 'MHz:', width: 'Width in MHz:', name: 'Name:' } as const
+
 export const RADIO_WORDS = {
   R01: ({ link, at, spareDb, marginDb }) => ({
     title: `${link}: too little to spare`,
@@ -30,6 +32,11 @@ export const RADIO_WORDS = {
     title: `${link} carries less than is needed`,
     what: `About ${mbps} Mb/s of both directions together, and ${neededMbps} Mb/s are needed.`,
     why: 'All behind it share that: a wider channel, more streams, larger antennas or a freer path carry more.',
+  }),
+  R05: ({ link, kind, first, second }) => ({
+    title: `${link}: ends do not find each other`,
+    what: `${PAIRED[kind]} ${first} at the first end, ${second} at the second.`,
+    why: 'Both have to be set to the same, or the far end is never heard. Set the one that is not as planned.',
   }),
   R06: ({ link, setM, lengthM }) => ({
     title: `${link}: range set too short`,

@@ -144,21 +144,31 @@ export const UPLINKS_WORDS = {
               : `Its frames leave with tag ${values.tag}, and some port on the way drops them.`,
           why: 'Every port between the gateway and the provider has to carry the uplink, both ways.',
         },
-  W20: (values) =>
-    values.kind === 'unheard'
-      ? {
+  W20: (values) => {
+    switch (values.kind) {
+      case 'unheard':
+        return {
           title: `The route to ${values.prefix} is not taken`,
           what: `${values.via} is on no subnet of ${values.gateway}, or is its own address.`,
           why: 'A router can hand packets only to a neighbour that it hears.',
         }
-      : {
+      case 'behind':
+        return {
+          title: `The route to ${values.prefix} comes after the uplinks`,
+          what: `Uplinks of ${values.gateway} share, and whoever comes from inside goes by one of them.`,
+          why: 'It is taken only while all of them are down. Give the uplinks different numbers to use it first.',
+        }
+      case 'second':
+        return {
           title: `A second route to ${values.prefix}`,
           what:
             values.other === ''
               ? `${values.gateway} stands on that subnet itself.`
               : `The one by ${values.other} comes first.`,
           why: 'Of two routes to one prefix with one metric the first is taken. Give one of them a higher metric.',
-        },
+        }
+    }
+  },
 } satisfies Partial<FindingWords>
 
 export const UPLINKS_MENDS = {

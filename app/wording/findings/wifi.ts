@@ -33,11 +33,23 @@ export const WIFI_WORDS = {
     what: 'Every SSID of every access point on the channel sends ten a second.',
     why: 'What beacons take is nobody’s: fewer SSIDs, or a higher slowest rate.',
   }),
-  F09: ({ ssid }) => ({
-    title: `SSID ${ssid} is hidden`,
-    what: 'Its stations call its name wherever they are.',
-    why: 'That keeps nobody out, and tells strangers where the stations belong.',
+  F03: ({ ssid, word }) => ({
+    title: `SSID ${ssid} says whose it is`,
+    what: `It has “${word}” of the site’s name.`,
+    why: 'Whoever hears it, also far away from a station that looks for it, knows where it belongs.',
   }),
+  F09: ({ ssid, kind }) =>
+    kind === 'hidden'
+      ? {
+          title: `SSID ${ssid} is hidden`,
+          what: 'Its stations call its name wherever they are.',
+          why: 'That keeps nobody out, and tells strangers where the stations belong.',
+        }
+      : {
+          title: `SSID ${ssid}: list of MAC addresses`,
+          what: 'Only stations on the list are let in.',
+          why: 'Addresses are sent in clear and can be copied; modern telephones change theirs. It keeps nobody out.',
+        },
   F11: ({ device, band, channel, kind, country, eirpDbm, mostDbm }) => ({
     title: `${device}: channel ${channel} on ${band} GHz`,
     what: TROUBLES[kind],
@@ -75,6 +87,20 @@ export const WIFI_WORDS = {
     what: `It repeats one SSID of ${repeats}, and ${ssid} leads to ${network}.`,
     why: 'A repeater carries the network that it has joined, and no other. A cable to it, or an access point, does.',
   }),
+  F18: ({ ssid }) => ({
+    title: `SSID ${ssid}: WPS is on`,
+    what: 'Stations join at the press of a button, or by eight digits.',
+    why: 'The digits are guessed within hours, and whoever is near the button is in.',
+  }),
+  F20: ({ extender, from, mbps }) => ({
+    title: `${extender} has one radio for both ways`,
+    what: `What it hears of ${from} it sends once more on the same channel.`,
+    why:
+      (mbps > 0
+        ? `About ${mbps} Mb/s are left on the air behind it. `
+        : 'Half of the rate is left behind it. ') +
+      'An extender with two radios, a cable or a power-line pair beside it keeps the other half.',
+  }),
   F19: ({ ssid, kind }) => ({
     title: kind === 'terms' ? `SSID ${ssid}: portal without terms` : `SSID ${ssid}: portal without an end`,
     what: kind === 'terms' ? 'Nobody is asked to agree to anything.' : 'Who has been let in stays for ever.',
@@ -95,6 +121,8 @@ export const WIFI_WORDS = {
 export const WIFI_MENDS = {
   'plan-channels': ({ band, radios }) => `Move ${count(radios, 'radio')} on ${band} GHz`,
   'show-name': ({ ssid }) => `Show ${ssid}`,
+  'drop-mac-list': ({ ssid }) => `No list for ${ssid}`,
+  'wps-off': ({ ssid }) => `WPS off for ${ssid}`,
   'lower-power': ({ dBm: level }) => `Send with ${dBm(level)}`,
   'least-rate': ({ mbps }) => `Slowest rate ${mbps} Mb/s`,
 } satisfies Partial<MendWords>

@@ -2,30 +2,19 @@
 // Method: a hash of the sender's address gives the mark of one uplink of each group; a routing rule for each
 // mark, group after group, so that a group whose uplinks are all down is passed over.
 // Source: nft(8), section "Hash expressions" (jhash); ip-rule(8).
-import { uplinkGroup } from '#core/queries'
+import { sharingGroups } from '#core/queries'
 import type { Uplink } from '#core/schema'
 import { uplinkMark } from './interfaces'
 
-const MOST_GROUPS = 3
 /** Five bits of the mark are a group's, and 0 means none. */
 const GROUP_BITS = 5
-const MOST_PLACES = 2 ** GROUP_BITS - 1
+const PLACES = 2 ** GROUP_BITS - 1
 /** Parts of a whole that the weights of several groups are cut into. */
 const FINENESS = 2 ** 20
 
-/**
- * Uplinks that share, group by group in the order of their turns: three groups at most, of the first 31
- * uplinks; others follow one after another.
- */
-const sharingGroups = (uplinks: readonly Uplink[]): readonly (readonly Uplink[])[] =>
-  uplinks
-    .map((u) => uplinkGroup(uplinks, u).filter((mate) => uplinks.indexOf(mate) < MOST_PLACES))
-    .filter((group, i) => group.length > 1 && group[0] === uplinks[i])
-    .slice(0, MOST_GROUPS)
-
 /** Which uplink of a group is a sender's, in the bits of the mark that are the group's. */
 const shareMark = (group: number, place: number): number => place << (16 + GROUP_BITS * group)
-const shareMask = (group: number): number => shareMark(group, MOST_PLACES)
+const shareMask = (group: number): number => shareMark(group, PLACES)
 
 const weightOf = (uplinks: readonly Uplink[]): number => uplinks.reduce((sum, u) => sum + u.weight, 0)
 

@@ -4,7 +4,7 @@ import { parsePrefix4, parsePrefix6 } from '#core/address'
 import { defineStage, peerNamed, type PlanIndex } from '#core/queries'
 import type { Intent, PairDefault, Rule, Selector, Group, DeviceId } from '#core/schema'
 import { draft, removed, set, type Draft, type Mend } from '../finding'
-import { nameOfFlow } from '../names'
+import { nameOfFlow } from '#core/reachability'
 
 const isPrefix = (text: string): boolean => parsePrefix4(text).ok || parsePrefix6(text).ok
 

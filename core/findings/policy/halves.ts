@@ -11,7 +11,7 @@ import type { Rule, Selector, Ssid } from '#core/schema'
 import { GATEWAY, type ReachabilityMatrix, type Site } from '#core/reachability'
 import { cellIn, passing, ipv6Excess } from '../cells'
 import { draft, removed, set, type Draft, type Mend } from '../finding'
-import { nameOfFlow, nameOfKey } from '../names'
+import { nameOfFlow, nameOfKey } from '#core/reachability'
 import { refusal } from './repairs'
 
 /**

@@ -3,9 +3,10 @@
 // Method: the reach matrix against the intents.
 import { formatServices, isNothing } from '#core/filter'
 import {
+  conditionOf,
+  failableThings,
   atInstant,
   conditionText,
-  down,
   scheduleInstants,
   schedulesHolding,
   type Condition,
@@ -22,7 +23,7 @@ import {
   type Site,
 } from '#core/reachability'
 import { draft, type Draft } from '../finding'
-import { nameOfFlow, nameOfKey, nameOfThing } from '../names'
+import { nameOfFlow, nameOfKey, nameOfThing } from '#core/reachability'
 import type { Under } from './values'
 
 /**
@@ -47,6 +48,8 @@ function underOf(index: PlanIndex, condition: Condition | null): Under | null {
   switch (condition?.kind) {
     case 'down':
       return { kind: 'down', name: nameOfThing(index, condition.id) }
+    case 'rain':
+      return { kind: 'rain' }
     case 'instant': {
       const held = schedulesHolding(index.plan, [condition])
       const schedules = index.plan.schedules.filter((s) => held.has(s.id)).map((s) => s.name)
@@ -98,10 +101,12 @@ function missingFindings(
 function underFailures({ index }: Site, matrix: ReachabilityMatrix, told: ReadonlySet<string>): Draft[] {
   const { intents } = index.plan
   const missedAnyway = new Set(matrix.verdicts.filter((v) => !isNothing(v.missing)).map((v) => v.intentId))
+  const known = new Set(failableThings(index.plan).map(({ id }) => id))
   return [...new Set(intents.flatMap((i) => i.survives))].sort().flatMap((id) => {
-    const worse = openSite(index, [down(id)])
+    const condition = conditionOf(id, known)
+    const worse = openSite(index, [condition])
     const asked = intents.filter((i) => i.survives.includes(id))
-    const missed = missingFindings(worse, verdictsOf(worse, asked), told, down(id))
+    const missed = missingFindings(worse, verdictsOf(worse, asked), told, condition)
     return missed.filter((f) => !missedAnyway.has(f.place[1] ?? ''))
   })
 }

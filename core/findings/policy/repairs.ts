@@ -25,7 +25,7 @@ import {
 } from '#core/reachability'
 import { cellIn, passing, ipv6Excess } from '../cells'
 import type { Finding, Mend } from '../finding'
-import { nameOfFlow, nameOfKey } from '../names'
+import { nameOfFlow, nameOfKey } from '#core/reachability'
 import { refusalNote } from '../words'
 import type { Under } from './values'
 

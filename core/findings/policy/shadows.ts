@@ -6,7 +6,7 @@ import { isPairRule, type PlanIndex } from '#core/queries'
 import type { Policy, Rule } from '#core/schema'
 import { ipv6ProjectionOf } from '#core/reachability'
 import { draft, removed, set, type Draft, type Mend } from '../finding'
-import { nameOfEnd, nameOfFlow } from '../names'
+import { nameOfEnd, nameOfFlow } from '#core/reachability'
 
 /** What a rule is good for by both families together. */
 function together(ipv4: RuleVerdict | null, ipv6: RuleVerdict | null | undefined): RuleVerdict | null {

@@ -2,6 +2,7 @@ import type { StopCode } from '#core/reachability'
 
 /** What a finding is found under, where all is not well and as usual. */
 export type Under =
+  | { readonly kind: 'rain' }
   | { readonly kind: 'down'; readonly name: string }
   /** Minutes from Monday 00:00, and the names of the schedules that hold then. */
   | { readonly kind: 'instant'; readonly minute: number; readonly schedules: readonly string[] }

@@ -17,9 +17,11 @@ import {
   WANTED_SHARE,
 } from '#core/radio'
 import type { RadioLink } from '#core/radio'
+import type { RadioSettings } from '#core/schema'
 import { isTooStrong, linkPermission } from '#core/wifi'
 import { draft, onSheet, set, type Draft, type Finding, type Mend } from '../finding'
 
+type AsSet = RadioSettings['ends']['a']['asSet']
 type Computed = NonNullable<RadioLink['path']>
 const ENDS = [0, 1] as const
 const KEYS = ['a', 'b'] as const
@@ -117,6 +119,25 @@ function readingFindings(link: RadioLink, name: string): Draft[] {
   })
 }
 
+/** What both ends must have in common; null where nobody has said, neither of the end nor of the link. */
+const COMMON = [
+  ['frequency', (end, { mhz }) => end.mhz ?? mhz],
+  ['width', (end, { widthMhz }) => end.widthMhz ?? widthMhz],
+  ['name', (end, { networkName }) => end.networkName || networkName || null],
+] as const satisfies readonly (readonly [
+  string,
+  (end: AsSet, link: RadioSettings) => number | string | null,
+])[]
+
+/** Ends that were found to be set to different things. */
+const pairFindings = ({ id, settings }: RadioLink, name: string): Draft[] =>
+  COMMON.flatMap(([kind, read]): Draft[] => {
+    const [first, second] = KEYS.map((end) => read(settings.ends[end].asSet, settings))
+    if (first === second || first == null || second == null) return []
+    const values = { link: name, kind, first: String(first), second: String(second), key: kind }
+    return [draft('R05', 'warning', ['links', id, 'medium'], values)]
+  })
+
 function roleFindings({ id, names, settings: { ends } }: RadioLink, name: string): Draft[] {
   if (ends.a.role === null || ends.a.role !== ends.b.role) return []
   const other = ends.a.role === 'station' ? 'access-point' : 'station'
@@ -173,6 +194,7 @@ const ofLinks = defineStage('radio link findings', (index): Finding[] =>
       const name = names.join(' – ')
       const asSet = [
         ...roleFindings(link, name),
+        ...pairFindings(link, name),
         ...rangeFindings(link, name),
         ...heightFindings(link, name),
         ...protectionFindings(link, name),

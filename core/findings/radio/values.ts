@@ -8,6 +8,8 @@ export interface RadioValues {
   R03: { link: string; percent: number; atM: number }
   /** Less is carried than is needed. */
   R04: { link: string; mbps: number; neededMbps: number }
+  /** Both ends are set to different things, so that they do not find each other. */
+  R05: { link: string; kind: 'frequency' | 'width' | 'name'; first: string; second: string; key: string }
   /** The radios wait too short a time for an answer. */
   R06: { link: string; setM: number; lengthM: number }
   /** An end reads so much less than is computed. */

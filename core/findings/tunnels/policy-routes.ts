@@ -6,7 +6,7 @@ import type { PolicyRoute } from '#core/schema'
 import type { PlanIndex } from '#core/queries'
 import { INTERNET, speaksIpv6, zonesOfSelector, type ReachabilityMatrix } from '#core/reachability'
 import { cellIn, passing } from '../cells'
-import { nameOfEnd } from '../names'
+import { nameOfEnd } from '#core/reachability'
 import { draft, set, type Draft, type Mend } from '../finding'
 
 const DNS: ServiceSet = { tcp: [], udp: [[53, 53]], icmp: false }

@@ -44,6 +44,7 @@ export interface UplinkValues {
   W19: { port: string; tunnel: string; listens: number }
   /** A static route that is not taken: its next hop is not heard, or another route comes first. */
   W20:
+    | { kind: 'behind'; prefix: string; via: string; gateway: string }
     | { kind: 'unheard'; prefix: string; via: string; gateway: string }
     | { kind: 'second'; prefix: string; via: string; gateway: string; other: string }
   /** Frames of a line do not get to the internet and back; `tag`: that it sends, null for none. */

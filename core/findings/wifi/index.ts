@@ -44,6 +44,16 @@ function ssidFindings({ id, name, settings, apIds }: Ssid): Draft[] {
     values: { ssid: name },
     changes: [set(place('hidden'), true, false)],
   }
+  const noList: Mend = {
+    code: 'drop-mac-list',
+    values: { ssid: name },
+    changes: [set(place('macList'), true, false)],
+  }
+  const wpsOff: Mend = {
+    code: 'wps-off',
+    values: { ssid: name },
+    changes: [set(place('wps'), true, false)],
+  }
   const faster: Mend = {
     code: 'least-rate',
     values: { ssid: name, mbps: USUAL_LEAST_MBPS },
@@ -51,7 +61,13 @@ function ssidFindings({ id, name, settings, apIds }: Ssid): Draft[] {
   }
   return [
     ...(settings.security === 'open' ? [draft('F01', 'warning', place('security'), { ssid: name })] : []),
-    ...(settings.hidden ? [draft('F09', 'note', place('hidden'), { ssid: name }, show)] : []),
+    ...(settings.hidden
+      ? [draft('F09', 'note', place('hidden'), { ssid: name, kind: 'hidden', key: 'hidden' }, show)]
+      : []),
+    ...(settings.macList
+      ? [draft('F09', 'note', place('macList'), { ssid: name, kind: 'mac-list', key: 'mac-list' }, noList)]
+      : []),
+    ...(settings.wps ? [draft('F18', 'warning', place('wps'), { ssid: name }, wpsOff)] : []),
     ...(settings.leastMbps === null && apIds.length >= DENSE
       ? [draft('F12', 'note', place('leastMbps'), { ssid: name, accessPoints: apIds.length }, faster)]
       : []),
@@ -75,6 +91,24 @@ const nameFindings = (scene: WifiScene): Draft[] =>
     const values = { ssid: ssid.name, other: other.name, network }
     return [draft('F13', 'note', ['ssids', ssid.id, 'settings', 'steering'], values)]
   })
+
+/** Words of a site's name that tell nobody where it is (common practice, without a source). */
+const COMMON_WORDS: ReadonlySet<string> = new Set(
+  'office school guest guests station house network wifi site home building centre center hotel cafe main'.split(
+    ' ',
+  ),
+)
+const LEAST_LETTERS = 4
+const wordsOf = (text: string): string[] => text.toLocaleLowerCase('en').match(/[\p{L}\p{N}]+/gu) ?? []
+
+/** A name that has a word of the site's own: whoever hears it knows whose it is. */
+function ownerFindings({ siteName, ssids }: WifiScene): Draft[] {
+  const telling = wordsOf(siteName).filter((word) => word.length >= LEAST_LETTERS && !COMMON_WORDS.has(word))
+  return ssids.flatMap(({ id, name }): Draft[] => {
+    const word = telling.find((one) => wordsOf(name).includes(one))
+    return word === undefined ? [] : [draft('F03', 'note', ['ssids', id, 'name'], { ssid: name, word })]
+  })
+}
 
 function portalFindings({ id, name, settings: { portal } }: Ssid): Draft[] {
   if (!portal) return []
@@ -230,17 +264,27 @@ function extenderFindings(scene: WifiScene): Draft[] {
   })
 }
 
+/** One radio for both ways sends everything twice. */
+const singleRadioFindings = (scene: WifiScene): Draft[] =>
+  extendersOf(scene).flatMap(({ deviceId, name, from, heard, radios }): Draft[] => {
+    if (!from || radios !== 1) return []
+    const values = { extender: name, from: from.name, mbps: Math.round(heard?.oneRadioMbps ?? 0) }
+    return [draft('F20', 'note', ['devices', deviceId], values)]
+  })
+
 const ofWifi = defineStage('wifi findings', (index): Finding[] => {
   const scene = index.get(wifiScene)
   const outdoors = new Map(scene.placements.map(({ deviceId, outdoors: isOut }) => [deviceId, isOut]))
   return onSheet('wifi', [
     ...scene.ssids.flatMap((ssid) => [...ssidFindings(ssid), ...portalFindings(ssid)]),
     ...nameFindings(scene),
+    ...ownerFindings(scene),
     ...crowdFindings(scene),
     ...scene.radios.flatMap((radio) => limitFindings(scene, radio, outdoors.get(radio.deviceId) ?? false)),
     ...BANDS.flatMap((band) => [...channelFindings(scene, band), ...beaconFindings(scene, band)]),
     ...roomFindings(scene),
     ...extenderFindings(scene),
+    ...singleRadioFindings(scene),
     ...repeaterFindings(scene),
   ])
 })

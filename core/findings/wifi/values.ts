@@ -8,8 +8,10 @@ export interface WifiValues {
   F06: { band: string; first: string; second: string; channel: number; dBm: number; key: string }
   /** Beacons take much of the air. */
   F07: { device: string; band: string; percent: number; key: string }
-  /** A name is hidden, which keeps nobody out. */
-  F09: { ssid: string }
+  /** The name of an SSID says whose it is. */
+  F03: { ssid: string; word: string }
+  /** A hidden name, or a list of MAC addresses, which keep nobody out. */
+  F09: { ssid: string; kind: 'hidden' | 'mac-list'; key: string }
   /** A radio is set to what its country, or its standard, does not permit. */
   F11: {
     device: string
@@ -33,12 +35,18 @@ export interface WifiValues {
   F14: { extender: string; ssid: string; network: string; repeats: string; key: string }
   /** A page that greets stations asks for nothing, or never again. */
   F19: { ssid: string; kind: 'terms' | 'minutes'; key: string }
+  /** Stations join at the press of a button, or by eight digits. */
+  F18: { ssid: string }
+  /** An extender hears and sends with one radio. */
+  F20: { extender: string; from: string; mbps: number }
   F17: { room: string; dBm: number | null; isRead: boolean }
 }
 
 export interface WifiMends {
   'plan-channels': { band: string; radios: number }
   'show-name': { ssid: string }
+  'drop-mac-list': { ssid: string }
+  'wps-off': { ssid: string }
   'lower-power': { device: string; dBm: number }
   'least-rate': { ssid: string; mbps: number }
 }

@@ -343,6 +343,52 @@ const WORK_14 = {
 /** Who works when, and what was changed of the computed run sheet. */
 const fromThirteenth = (plan: Fields): Fields => ({ work: WORK_14, ...plan, version: 14 })
 
+const END_15 = {
+  asSet: { mhz: null, widthMhz: null, networkName: '' },
+  survey: { readDbm: null, gainDbi: null },
+  mounting: { dishM: null, mastM: null, footM: null },
+}
+const radioOfFifteenth = (radio: Fields): Fields => ({
+  networkName: '',
+  gustMps: null,
+  ...radio,
+  ends: within(radio['ends'], (ends) => ({
+    a: within(ends['a'], (end) => ({ ...END_15, ...end })),
+    b: within(ends['b'], (end) => ({ ...END_15, ...end })),
+  })),
+})
+const mediumOfFifteenth = (medium: Fields): Fields => {
+  if (medium['kind'] === 'wifi') return { fourAddress: false, ...medium }
+  if (medium['kind'] !== 'radio') return medium
+  return { ...medium, radio: within(medium['radio'], radioOfFifteenth) }
+}
+
+/** Which way access points send, when SSIDs are sent, how far air carries tags, and what wind and survey say. */
+const fromFourteenth = (plan: Fields): Fields => ({
+  ...plan,
+  version: 15,
+  models: each(plan['models'], (model) => ({
+    ...model,
+    factory: within(model['factory'], (factory) =>
+      factory['kind'] === 'channel' ? { stationAddress: null, ...factory } : factory,
+    ),
+  })),
+  ssids: each(plan['ssids'], (ssid) => ({
+    ...ssid,
+    settings: within(ssid['settings'], (settings) => ({
+      wps: false,
+      macList: false,
+      hours: null,
+      ...settings,
+    })),
+  })),
+  links: each(plan['links'], (link) => ({ ...link, medium: within(link['medium'], mediumOfFifteenth) })),
+  wifi: within(plan['wifi'], (wifi) => ({
+    ...wifi,
+    placements: each(wifi['placements'], (placement) => ({ beam: null, ...placement })),
+  })),
+})
+
 /** From version 1 to 2, from 2 to 3, and so on. */
 const STEPS: readonly ((plan: Fields) => Fields)[] = [
   fromFirst,
@@ -358,6 +404,7 @@ const STEPS: readonly ((plan: Fields) => Fields)[] = [
   fromEleventh,
   fromTwelfth,
   fromThirteenth,
+  fromFourteenth,
 ]
 
 /** A plan of any version known here, as today's; its parts are checked by the schema, not here. */

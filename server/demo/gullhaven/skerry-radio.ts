@@ -7,6 +7,10 @@ const END = {
   feederDb: 0.5,
   readDbm: null,
   solar: { panelW: null, sunHours: null, batteryWh: null, drawW: null },
+  asSet: { mhz: null, widthMhz: null, networkName: '' },
+  // A grid of 13 dBi on a broomstick.
+  survey: { readDbm: -68, gainDbi: 13 },
+  mounting: { dishM: 0.4, mastM: 3, footM: null },
 }
 
 /**
@@ -16,6 +20,8 @@ const END = {
 export const skerryRadio = ({ clean }: Pick<Variant, 'clean'>): RadioSettings => ({
   mhz: 5600,
   widthMhz: 40,
+  networkName: 'skerry-water',
+  gustMps: 42,
   generation: 'ac',
   streams: 2,
   rangeSetM: 3500,

@@ -60,6 +60,7 @@ export const wifiFacts = ({ clean }: Variant): Draft<WifiFacts> => ({
       yM: 7.5,
       heightM: 1,
       outdoors: false,
+      beam: null,
     },
     {
       deviceId: 'lab-ap-1',
@@ -69,6 +70,7 @@ export const wifiFacts = ({ clean }: Variant): Draft<WifiFacts> => ({
       yM: 4,
       heightM: 2.6,
       outdoors: false,
+      beam: null,
     },
   ],
   foreign: [

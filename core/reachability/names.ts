@@ -1,7 +1,7 @@
-// Question: what is a thing of the plan called, in a finding?
+// Question: what is a thing of the plan called, in a finding or a test?
 import { peerNamed, type PlanIndex } from '#core/queries'
 import type { Selector } from '#core/schema'
-import { GATEWAY, INTERNET, peerKey } from '#core/reachability'
+import { GATEWAY, INTERNET, peerKey } from './zones'
 
 /** Name of a thing that can fail: a device, an uplink, or a link by its ends. */
 export function nameOfThing(index: PlanIndex, id: string): string {
