@@ -216,6 +216,10 @@ const passphrase = z.strictObject({
   setBy: z.string(),
   shownAt: moment.nullable(),
   shownBy: z.string().nullable(),
+  /** Why it is soon guessed; null where it is not. */
+  weakness: z.enum(['short', 'guessable']).nullable(),
+  /** Other SSIDs that have the same. */
+  sameAs: z.array(z.string()),
 })
 export interface Passphrase extends Frozen<z.infer<typeof passphrase>> {}
 

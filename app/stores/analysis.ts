@@ -1,5 +1,12 @@
 import type { WorkerAnswer, WorkerRequest } from '#contracts/worker'
-import { findingKey, sortFindings, WIRED_CODES, type Analysis, type Finding } from '#core/findings'
+import {
+  checkPassphrases,
+  findingKey,
+  sortFindings,
+  WIRED_CODES,
+  type Analysis,
+  type Finding,
+} from '#core/findings'
 import type { AlarmRun } from '#core/failover'
 import type { Plan, Probe, DeviceId } from '#core/schema'
 import type { FailureScenario } from '#core/queries'
@@ -14,6 +21,7 @@ import type {
   Walk,
 } from '#core/reachability'
 import { keepAsking } from './analysis-worker'
+import { useKeptPassphrases } from './passphrases'
 import { usePlan } from './plan'
 
 // Answers come from two workers at once: one for what the plan says by itself, which is quick, and one for
@@ -25,6 +33,7 @@ const REPAIR_AFTER_MS = 400
 
 export const useAnalysis = defineStore('analysis', () => {
   const plan = usePlan()
+  const passphrases = useKeptPassphrases()
   const scenario = shallowRef<FailureScenario>([])
   const whole = shallowRef<Analysis | null>(null)
   const wired = shallowRef<readonly Finding[] | null>(null)
@@ -38,14 +47,13 @@ export const useAnalysis = defineStore('analysis', () => {
   let quiet: ReturnType<typeof setTimeout> | undefined
 
   const analysis = computed((): Analysis | null => {
-    if (!whole.value || !wired.value) return whole.value
-    return {
-      ...whole.value,
-      findings: sortFindings([
-        ...wired.value,
-        ...whole.value.findings.filter((f) => !WIRED_CODES.test(f.code)),
-      ]),
-    }
+    if (!whole.value) return null
+    const { findings } = whole.value
+    const ofPlan = wired.value
+      ? [...wired.value, ...findings.filter((f) => !WIRED_CODES.test(f.code))]
+      : findings
+    const ofKept = plan.draft ? checkPassphrases(plan.draft, passphrases.kept) : []
+    return { ...whole.value, findings: sortFindings([...ofPlan, ...ofKept]) }
   })
 
   function hear(answer: WorkerAnswer): void {

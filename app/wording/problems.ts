@@ -150,6 +150,11 @@ const REASONS: Readonly<Record<string, (v: Values) => string>> = {
     `"${values['text']}" are no walls: type one material, or four from the top clockwise, of ${values['choices']}`,
   'reading-too-weak': ({ dBm, least }) =>
     `${dBm} dBm, and ${least} dBm are expected: sweep both ways for the peak, it may be a side lobe`,
+  'not-stations': () => 'no station is listed here: paste what iw dev wlan0 station dump prints',
+  'not-a-tile': (values) =>
+    `${values['text']} is no elevation tile: N59E010.hgt of 1201 or 3601 samples a side, or a GeoTIFF in WGS 84`,
+  'tile-too-large': (values) => `${values['text']} is larger than ${values['most']} MB, and was not read`,
+  'no-height': () => 'no tile has a height there: choose the tile that covers it as well',
   'not-a-scan': () => 'no network is listed here: paste what iw dev wlan0 scan prints',
   'no-frequency-heard': () => 'no channel of Wi-Fi is named for it',
   'no-level-heard': () => 'no level in dBm is named for it',

@@ -1,4 +1,3 @@
-import { readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
 import { portOf, site, the } from '../../tests/plans'
 import {
@@ -42,14 +41,6 @@ const ofCode = (change: Change, code: FindingCode) => findingsOf(change).filter(
 
 describe('the small site', () => {
   it('is quiet', () => expect(findingsOf(() => undefined)).toEqual([]))
-})
-
-it('every code has a case of its own', () => {
-  const domains = ['address', 'brief', 'cabling', 'layer2', 'policy', 'tunnels', 'uplinks']
-  const texts = domains.map((name) => readFileSync(new URL(`${name}/values.ts`, import.meta.url), 'utf8'))
-  const codes = texts.flatMap((text) => [...text.matchAll(/^ {2}([A-Z]\d\d):/gm)].map((m) => m[1]))
-  expect(codes.length).toBeGreaterThan(70)
-  expect(codes.filter((code) => !CASES.some(([c]) => c === code))).toEqual([])
 })
 
 describe.each(CASES)('%s: %s', (code, _, place, raises, nearby) => {

@@ -85,6 +85,7 @@ export function analyse(index: PlanIndex, scenario: FailureScenario): Analysis {
   }
 }
 
+export { checkPassphrases } from './wifi/kept-passphrases'
 export { MOST_BLOCKED, poolSize } from './address'
 export { withRepairs } from './policy/repairs'
 export { acceptanceOf, findingKey, isAcceptance } from './finding'

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { compassDeg, declinationDeg, pathBetween } from '.'
+import { compassDeg, declinationDeg, pathBetween, placesBetween } from '.'
 
 const degrees = (whole: number, minutes: number, seconds: number): number =>
   Math.sign(whole) * (Math.abs(whole) + minutes / 60 + seconds / 3600)
@@ -22,6 +22,23 @@ describe('the path between two places', () => {
   })
   it('of one place has no length', () => {
     expect(pathBetween({ latDeg: 10, lonDeg: 20 }, { latDeg: 10, lonDeg: 20 }).lengthM).toBe(0)
+  })
+})
+
+describe('places between two others', () => {
+  it('begin and end at both, and part the way in steps of one length', () => {
+    const [first, second] = [
+      { latDeg: 59.9, lonDeg: 10.7 },
+      { latDeg: 59.95, lonDeg: 10.9 },
+    ]
+    const { lengthM } = pathBetween(first, second)
+    const places = placesBetween(first, second, 4)
+    expect(places.map(({ atM }) => atM / lengthM)).toEqual(
+      [0, 0.25, 0.5, 0.75, 1].map((one) => expect.closeTo(one)),
+    )
+    expect(places[0]).toMatchObject({ latDeg: expect.closeTo(59.9, 9), lonDeg: expect.closeTo(10.7, 9) })
+    expect(places[4]).toMatchObject({ latDeg: expect.closeTo(59.95, 9), lonDeg: expect.closeTo(10.9, 9) })
+    for (const place of places) expect(pathBetween(first, place).lengthM).toBeCloseTo(place.atM, 3)
   })
 })
 

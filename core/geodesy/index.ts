@@ -22,6 +22,20 @@ export function pathBetween(first: Position, second: Position): PathOnEarth {
   }
 }
 
+/** Places on the geodesic from the first to the second, both ends among them, so many steps apart, 1 or more. */
+export function placesBetween(
+  first: Position,
+  second: Position,
+  steps: number,
+): (Position & { readonly atM: number })[] {
+  const line = geodesic.Geodesic.WGS84.InverseLine(first.latDeg, first.lonDeg, second.latDeg, second.lonDeg)
+  return Array.from({ length: steps + 1 }, (_, i) => {
+    const atM = (line.s13 * i) / steps
+    const { lat2 = 0, lon2 = 0 } = line.Position(atM)
+    return { atM, latDeg: lat2, lonDeg: lon2 }
+  })
+}
+
 /**
  * How far a compass needle points east of north, degrees, on the ground; null where no model covers the day.
  * @param atMs the day, in ms since 1970

@@ -1,5 +1,8 @@
+export { profileOf, readHgt } from './elevation'
+export type { ElevationTile } from './elevation'
 export { readGeoJson } from './geojson'
 export { MOST_HEARD, readIwScan } from './iw-scan'
+export { readIwStations } from './iw-stations'
 export { readNetworkList } from './network-list'
 export type { NetworkRow } from './network-list'
 export { readProfile } from './profile-list'

@@ -1,7 +1,7 @@
 export { aimedDbm, beamWidthDeg, judgePeak, sideLobeDeg, UNKNOWN_BEARINGS_DEG } from './aiming'
 export type { Aim, AimVerdict } from './aiming'
 export { availabilityOf, HEAVIEST_PERCENT, knowsRain, lostInRain } from './availability'
-export { dishGainDbi, sectorHeightDeg, sectorLossDb } from './antenna'
+export { dishGainDbi, sectorLossDb } from './antenna'
 export { budgetFrom, geometryOf } from './link-budget'
 export type { StepCode } from './link-budget'
 export { clearances, lineAt, raisesM, WANTED_SHARE, yearsToClose } from './path-profile'

@@ -1,4 +1,4 @@
-// Question: how much of the air do beacons take?
+// Question: how much of the air do beacons take, and how do stations share it that are served alike?
 // Source: IEEE 802.11-2020, 9.4.1.3 (time unit of 1,024 us; 100 between beacons as usual), 15.2.3 and 16.2.2.3 (long
 // preamble 192 us), 17.4.3 (OFDM symbols of 4 us, preamble and signal 20 us, 22 bits around the data).
 
@@ -24,3 +24,23 @@ export function frameMs(octets: number, mbps: number): number {
 /** Share of the air that so many beacons take, 0 to 1. Twelve at 1 Mb/s: 0.304. */
 export const beaconShare = (beacons: number, mbps: number): number =>
   (beacons * frameMs(BEACON_OCTETS, mbps)) / BEACON_INTERVAL_MS
+
+export interface AirShare {
+  /** Of the air, 0 to 1, while all fetch as fast as they can, and each gets as much as any other. */
+  readonly share: number
+  /** How much more all others would get without it, as a factor: 1 for nothing. */
+  readonly othersGain: number
+}
+/**
+ * An access point that serves frame by frame gives each station as many octets as any other, so that who is slow takes
+ * the longest: shares as the times of one octet.
+ * Worked: 100, 100 and 10 Mb/s take a twelfth, a twelfth and ten twelfths; without the slow one both others get six
+ * times as much.
+ * Source: M. Heusse et al., Performance anomaly of 802.11b, INFOCOM 2003.
+ * @param ratesMbps of each, above 0
+ */
+export function airShares(ratesMbps: readonly number[]): AirShare[] {
+  const times = ratesMbps.map((rate) => 1 / rate)
+  const whole = times.reduce((sum, time) => sum + time, 0)
+  return times.map((time) => ({ share: time / whole, othersGain: whole > time ? whole / (whole - time) : 1 }))
+}

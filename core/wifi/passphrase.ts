@@ -46,6 +46,13 @@ export interface PassphraseVerdict {
   readonly guessedAfterS: number
 }
 
+/** Why a passphrase is soon guessed. */
+export type PassphraseWeakness = 'short' | 'guessable'
+export function weaknessOf({ isFine, isShort }: PassphraseVerdict): PassphraseWeakness | null {
+  if (isFine) return null
+  return isShort ? 'short' : 'guessable'
+}
+
 /** Whether a passphrase is long enough and takes a year to guess; `guesses` as an estimator counts them. */
 export function judgedPassphrase(text: string, guesses: number): PassphraseVerdict {
   const guessedAfterS = guesses / TRIES_PER_S

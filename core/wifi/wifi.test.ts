@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import fc from 'fast-check'
 import { freeSpaceLossDb, mcsOf, rateAt, rateMbps, slabTransmission, wallLossDb } from '#core/radio'
 import type { Outline } from '#core/schema'
-import { beaconShare, frameMs } from './airtime'
+import { airShares, beaconShare, frameMs } from './airtime'
 import { channelSpan, channelsOf, overlap, WIDTHS } from './channels'
 import { levelAt, levelGrid, obstaclesOf, roomSignals } from './coverage'
 import { wallsOf, type DrawnRoom, type Floor } from './floors'
@@ -364,5 +364,22 @@ describe('permission', () => {
   it('of a radio that may only answer is none for an access point', () => {
     expect(limitOf(radio({ band: '6', channel: 37, powerDbm: 0 }), 'US', false)?.trouble).toBe('listen-only')
     expect(limitOf(radio({ channel: null }), 'GB', false)).toBeNull()
+  })
+})
+
+describe('the air between stations that are served alike', () => {
+  it('goes mostly to who is slow (Heusse et al., INFOCOM 2003)', () => {
+    // One octet takes 1, 1 and 10 units: of twelve.
+    expect(airShares([100, 100, 10]).map(({ share }) => share)).toEqual([
+      expect.closeTo(1 / 12),
+      expect.closeTo(1 / 12),
+      expect.closeTo(10 / 12),
+    ])
+    // Without it two units carry what twelve did.
+    expect(airShares([100, 100, 10])[2]?.othersGain).toBeCloseTo(6)
+  })
+  it('is all of one that is alone, which takes it from nobody', () => {
+    expect(airShares([54])).toEqual([{ share: 1, othersGain: 1 }])
+    expect(airShares([])).toEqual([])
   })
 })

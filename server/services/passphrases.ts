@@ -1,7 +1,7 @@
 import { randomInt } from 'node:crypto'
 import type { KeptPassphrase, ShownPassphrase, Passphrase } from '#contracts/api'
 import type { Plan, Ssid } from '#core/schema'
-import { hasPassphrase, joinText } from '#core/wifi'
+import { hasPassphrase, joinText, judgedPassphrase, weaknessOf } from '#core/wifi'
 import { now } from '#server/platform/clock'
 import { database } from '#server/platform/database'
 import { log } from '#server/platform/log'
@@ -29,16 +29,30 @@ function ssidOf(plan: Plan, id: string): Ssid {
   return ssid
 }
 
+/** Of those that are kept, none is told; whether it is soon guessed, and which others are the same, is. */
 export async function listPassphrases(slug: string): Promise<Passphrase[]> {
-  const { siteId } = await siteAndPlan(slug)
+  const { siteId, current } = await siteAndPlan(slug)
   const rows = await passphrasesOf(database(), siteId)
-  return rows.map(({ ssidId, setAt, setBy, shownAt, shownBy }) => ({
-    ssidId,
-    setAt: setAt.toISOString(),
-    setBy,
-    shownAt: shownAt?.toISOString() ?? null,
-    shownBy,
-  }))
+  const { site, ssids } = current.plan
+  const known = [site.name, ...ssids.map(({ name }) => name)]
+  // Its dictionaries are large, and most sites keep nothing.
+  const guesses = rows.length > 0 ? (await import('#contracts/guesses')).guessesOf : null
+  const texts = new Map(rows.map(({ ssidId, sealed }) => [ssidId, openSealed(sealed)]))
+  return rows.map(({ ssidId, setAt, setBy, shownAt, shownBy }) => {
+    // What another installation has sealed is not judged.
+    const text = texts.get(ssidId) ?? null
+    return {
+      ssidId,
+      setAt: setAt.toISOString(),
+      setBy,
+      shownAt: shownAt?.toISOString() ?? null,
+      shownBy,
+      weakness: text === null || !guesses ? null : weaknessOf(judgedPassphrase(text, guesses(text, known))),
+      sameAs: [...texts].flatMap(([id, other]) =>
+        id !== ssidId && text !== null && other === text ? [id] : [],
+      ),
+    }
+  })
 }
 
 /**

@@ -157,3 +157,43 @@ test('buildings come from a map, and go to one', async ({ planner: page }) => {
   }
   expect(written.features.map(({ properties }) => properties.name)).toEqual(['Ice house'])
 })
+
+test('the ground on the way is read from an elevation tile, and what is none is refused', async ({
+  planner: page,
+  copy,
+}) => {
+  await page.goto(`/sites/${copy}/bridges`)
+  await page.getByRole('button', { name: 'Import a survey' }).click()
+  const survey = page.getByRole('dialog', { name: 'Import a survey' })
+  const tiles = survey.locator('input[type=file]').first()
+  const octets = Buffer.alloc(1201 * 1201 * 2)
+  const file = (name: string, buffer: Buffer) => ({ name, mimeType: 'application/octet-stream', buffer })
+  await tiles.setInputFiles([file('N56W021.hgt', octets.subarray(2))])
+  await expect(survey.getByText('N56W021.hgt is no elevation tile')).toBeVisible()
+  await tiles.setInputFiles([file('N55W021.hgt', octets)])
+  await expect(survey.getByText('no tile has a height there').first()).toBeVisible()
+  // 7 m everywhere: the most significant octet first.
+  for (let i = 1; i < octets.length; i += 2) octets[i] = 7
+  await tiles.setInputFiles([file('N56W021.hgt', octets)])
+  // 3,400 m in steps of 30 m.
+  await survey.getByRole('button', { name: 'Import 114 points' }).click()
+  await expect(page.getByRole('grid', { name: 'Surveyed between the ends' })).toContainText('3400')
+  await page.keyboard.press('Control+z')
+  await expect(page.getByRole('grid', { name: 'Surveyed between the ends' })).toContainText('2350')
+})
+
+test('wind, survey and what an end was found to be set to are judged', async ({ planner: page, copy }) => {
+  await page.goto(`/sites/${copy}/bridges`)
+  await type(page, 'Wind', 'Skerry bridge, end A', 1, ['0.65', '2', '1'])
+  // 42 m/s on 0.65 m: 0.5 x 1.25 x 42^2 x 1.17 x 0.3318 m2.
+  await expect(row(page, 'Wind', 'Skerry bridge, end A')).toContainText(
+    '428 N, 856 N m at the foot; stand and ballast 131 kg or more',
+  )
+  await type(page, 'Heard before it was up', 'Skerry bridge, end A', 1, ['-70', '13'])
+  await expect(row(page, 'Heard before it was up', 'Skerry bridge, end A')).toContainText('−60.0')
+  await type(page, 'As its own page shows it', 'Skerry bridge, end B', 1, ['5620'])
+  await expect(lookout(page).getByText('MHz: 5600 at the first end, 5620 at the second.')).toBeVisible()
+  await type(page, 'As its own page shows it', 'Skerry bridge, end B', 1, ['5600'])
+  await expect(lookout(page).getByText('ends do not find each other')).toBeHidden()
+  await accessible(page)
+})

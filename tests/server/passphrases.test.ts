@@ -49,7 +49,9 @@ describe('passphrases of SSIDs', () => {
       sameAs: [],
     })
     const listed = await keeper<Passphrase[]>('GET', PATH)
-    expect(listed.body).toMatchObject([{ ssidId: ssid, setBy: 'Planner', shownAt: null, shownBy: null }])
+    expect(listed.body).toMatchObject([
+      { ssidId: ssid, setBy: 'Planner', shownAt: null, shownBy: null, weakness: null, sameAs: [] },
+    ])
     expect(listed.text).not.toContain('salt')
     const sql = postgres(app.databaseUrl, { max: 1 })
     const [row] = await sql<{ sealed: string }[]>`select sealed from passphrases`
@@ -78,11 +80,21 @@ describe('passphrases of SSIDs', () => {
     await planner('POST', PATH, { ssid: one, passphrase: 'the same for both' })
     const kept = await planner<KeptPassphrase>('POST', PATH, { ssid: other, passphrase: 'the same for both' })
     expect(kept.body.sameAs).toHaveLength(1)
+    const listed = (await planner<Passphrase[]>('GET', PATH)).body
+    expect(listed.map(({ ssidId, sameAs }) => [ssidId, sameAs])).toEqual(
+      expect.arrayContaining([
+        [one, [other]],
+        [other, [one]],
+      ]),
+    )
     expect(
       (await planner<KeptPassphrase>('POST', PATH, { ssid: other, passphrase: 'another one' })).body,
     ).toEqual({
       sameAs: [],
     })
+    expect((await planner<Passphrase[]>('GET', PATH)).body).toContainEqual(
+      expect.objectContaining({ ssidId: other, weakness: 'short', sameAs: [] }),
+    )
   })
   it('are refused out of bounds, and for what has none', async () => {
     const [ssid] = ids

@@ -129,7 +129,7 @@ async function engineSays(
   const [first, second] = [from.party(site, to), to.party(site, from)]
   const read = (text: string | null, party: Party | null): Ipv4 | null =>
     text === null ? expectedIp(party) : toEngine(text, party)
-  const isHost = isHostOrPeer(to) && !to.name.startsWith('peer:')
+  const isHost = isHostOrPeer(to) && !isPeer(to)
   const chosen = from.name === 'gateway' && isHost && ip !== null ? await sourceTowards(from.ns, ip) : null
   const called = to.name === 'internet' ? border : (chosen ?? from.address(to))
   const source = read(from.name === 'gateway' ? called : own, first)
@@ -154,7 +154,9 @@ async function compareFrom(judging: Judging, from: Place): Promise<void> {
     const direct = ip === null ? undefined : answers[ips.indexOf(ip)]
     compareCell(judging, from, to, await engineSays(judging, from, other, own), {
       echo: ip !== null && echo.has(ip),
-      isGatewayToo: to.name !== 'gateway' && plan.networks.some(({ gateway }) => gateway === ip),
+      isOthersToo:
+        (to.name !== 'gateway' && plan.networks.some(({ gateway }) => gateway === ip)) ||
+        family.places.some((one) => isPeer(one) && one !== to && one.address(from) === ip),
       seen:
         ip !== null && isOutside(judging, from)
           ? await throughForwards(plan, wans, prober, { ip, ports }, direct)
@@ -163,6 +165,7 @@ async function compareFrom(judging: Judging, from: Place): Promise<void> {
   }
 }
 
+const isPeer = ({ name }: Place): boolean => name.startsWith('peer:')
 const isHostOrPeer = ({ name }: Place): boolean => name !== 'gateway' && name !== 'internet'
 const isOutside = ({ family }: Judging, from: Place): boolean =>
   family.name === '' && from.name === 'internet'
@@ -170,7 +173,7 @@ const isOutside = ({ family }: Judging, from: Place): boolean =>
 interface Seen {
   readonly echo: boolean
   readonly seen: Answers | undefined
-  readonly isGatewayToo: boolean
+  readonly isOthersToo: boolean
 }
 /** One cell: what the engine says of each service against what the kernel let through. */
 function compareCell(
@@ -178,13 +181,13 @@ function compareCell(
   from: Place,
   to: Place,
   services: Services | null,
-  { echo, seen, isGatewayToo }: Seen,
+  { echo, seen, isOthersToo }: Seen,
 ): void {
   const passes = (proto: FlowProto, port: number) => services !== null && includes(services, proto, port)
   const check = (what: string, engine: boolean, kernel: boolean) =>
     tally.note(from.name, to.name, what, engine, kernel)
-  // An echo does not say who sent it: of an address that a gateway has as well it tells nothing.
-  if (!isGatewayToo) check('icmp', passes('icmp', 0), echo)
+  // An echo does not say who sent it: of an address that a gateway, or another peer, has as well it tells nothing.
+  if (!isOthersToo) check('icmp', passes('icmp', 0), echo)
   for (const proto of ['tcp', 'udp'] as const)
     ports[proto].forEach((port, i) =>
       check(`${proto} ${port}`, passes(proto, port), seen?.[proto][i] === to.ns),

@@ -195,6 +195,14 @@ export interface RaisedGateway {
   readonly tunnels: readonly string[]
 }
 
+/**
+ * Each is a process of its own and takes its port a moment after it was told to: of two at one port the first is to
+ * have it.
+ */
+const bound = (ns: string, dev: string, port: number): string =>
+  `ip -n ${ns} link set ${dev} up 2>/dev/null; for _ in $(seq 40); do ` +
+  `ip netns exec ${ns} ss -lunH "sport = :${port}" | grep -q . && break; sleep 0.05; done`
+
 /** The gateway with the lines. */
 export function raiseGateway(ground: TwinGround, wans: Built['wans']): RaisedGateway {
   const { plan, files, ipv6, keys, gatewayDevice } = ground
@@ -210,7 +218,7 @@ export function raiseGateway(ground: TwinGround, wans: Built['wans']): RaisedGat
       files[`${name}.conf`] = wireguardConf(tunnel, keys.get(tunnel.id)?.privateKey)
       // One that is refused, as a second at one port is, stays down; whatever hangs on it then differs.
       const start = `${startWireguard(ns, name, `cat "$DIR/${name}.conf"`)} || true`
-      return [start, ...(tunnel.address6 ? [wake(ns, name)] : [])]
+      return [start, bound(ns, name, tunnel.listenPort), ...(tunnel.address6 ? [wake(ns, name)] : [])]
     })
   wans.forEach((wan, i) => openWan(ground, ns, wan, i))
   if (ipv6) wans.forEach((wan, i) => openWan6(ground, ns, wan, i))

@@ -171,40 +171,40 @@ const addPoint = () => link.value && points.add(link.value, freshId(link.value.s
       <p class="small soft">
         Heights from the sea, or whatever the ground is measured from. A dish may be typed as 0.65 m.
       </p>
+      <h3>What it carries</h3>
       <SheetTable
-        class="below"
         label="What it carries"
         :columns="columns.throughput"
         :rows="[link]"
         :name-of="(one) => one.names.join(' – ')"
         :readonly="!session.edits"
       />
+      <h3>Set up and aimed</h3>
       <SheetTable
-        class="below"
         label="Set up and aimed"
         :columns="columns.aims"
         :rows="ends"
         :name-of="(end) => end.name"
         :readonly="!session.edits"
       />
+      <h3>As its own page shows it</h3>
       <SheetTable
-        class="below"
         label="As its own page shows it"
         :columns="columns.asSet"
         :rows="ends"
         :name-of="(end) => end.name"
         :readonly="!session.edits"
       />
+      <h3>Heard before it was up</h3>
       <SheetTable
-        class="below"
         label="Heard before it was up"
         :columns="columns.surveys"
         :rows="ends"
         :name-of="(end) => end.name"
         :readonly="!session.edits"
       />
+      <h3>Wind</h3>
       <SheetTable
-        class="below"
         label="Wind"
         :columns="columns.wind"
         :rows="ends"
@@ -215,8 +215,8 @@ const addPoint = () => link.value && points.add(link.value, freshId(link.value.s
         Force of the gust on the dish, its moment at the foot of the mast, and what a stand that is not fixed
         has to weigh. A first figure: whether wall, roof and mast bear it, an engineer decides.
       </p>
+      <h3>Protection and supply</h3>
       <SheetTable
-        class="below"
         label="Protection and supply"
         :columns="columns.supplies"
         :rows="ends"
@@ -281,8 +281,8 @@ const addPoint = () => link.value && points.add(link.value, freshId(link.value.s
   max-width: 640px;
   padding-bottom: 8px;
 }
-.below {
-  margin-top: 12px;
+h3 {
+  margin: 12px 0 4px;
 }
 .verdicts {
   list-style: none;

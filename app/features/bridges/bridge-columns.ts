@@ -62,23 +62,6 @@ const LINK_COLUMNS = [
     write: ({ radio }, value) => void (radio.rainMmPerHour = value),
   }),
   linkColumn({
-    key: 'gust',
-    head: 'Gust, m/s',
-    num: true,
-    mono: true,
-    read: (link) => orDash(link.settings.gustMps),
-    parse: orNothing<number>(NOTHING, decimal(100)),
-    write: ({ radio }, value) => void (radio.gustMps = value),
-  }),
-  linkColumn({
-    key: 'networkName',
-    head: 'Its name',
-    mono: true,
-    read: (link) => link.settings.networkName,
-    parse: cutAt(32),
-    write: ({ radio }, value) => void (radio.networkName = value),
-  }),
-  linkColumn({
     key: 'margin',
     head: 'Fade margin, dB',
     num: true,
@@ -125,6 +108,23 @@ const THROUGHPUT_COLUMNS = [
     read: (link) => orDash(link.settings.neededMbps),
     parse: orNothing<number>(NOTHING, whole(1, 1_000_000)),
     write: ({ radio }, value) => void (radio.neededMbps = value),
+  }),
+  linkColumn({
+    key: 'gust',
+    head: 'Gust, m/s',
+    num: true,
+    mono: true,
+    read: (link) => orDash(link.settings.gustMps),
+    parse: orNothing<number>(NOTHING, decimal(100)),
+    write: ({ radio }, value) => void (radio.gustMps = value),
+  }),
+  linkColumn({
+    key: 'networkName',
+    head: 'Its name',
+    mono: true,
+    read: (link) => link.settings.networkName,
+    parse: cutAt(32),
+    write: ({ radio }, value) => void (radio.networkName = value),
   }),
 ]
 

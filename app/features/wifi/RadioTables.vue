@@ -14,6 +14,7 @@ import { useOpened } from '~/ui/opened'
 import RemovableTable from '~/ui/RemovableTable.vue'
 
 const ImportScan = defineAsyncComponent(() => import('./ImportScan.vue'))
+const StationsDialog = defineAsyncComponent(() => import('./StationsDialog.vue'))
 
 /** The radios, their channels, and the networks of others that are heard. */
 const plan = usePlan()
@@ -45,6 +46,8 @@ function addUsual(): void {
 
 const importing = ref(false)
 const wasImporting = useOpened(importing)
+const seesStations = ref(false)
+const sawStations = useOpened(seesStations)
 
 const outcome = shallowRef<readonly string[]>([])
 function planChannels(): void {
@@ -102,6 +105,7 @@ const removeForeign = ({ id }: { readonly id: string }) =>
     <h2>Radios</h2>
     <VBtn v-if="session.edits && rows.length > 0" @click="planChannels">Plan channels</VBtn>
     <VBtn v-if="session.edits && (rows.length > 0 || unknown.length > 0)" @click="addRadio">Add a radio</VBtn>
+    <VBtn v-if="rows.length > 0" @click="seesStations = true">Who takes the air</VBtn>
     <VBtn v-if="session.edits && unknown.length > 0" @click="addUsual">
       Add usual radios to {{ count(unknown.length, 'access point') }} of unknown models
     </VBtn>
@@ -142,6 +146,7 @@ const removeForeign = ({ id }: { readonly id: string }) =>
       <VBtn v-if="session.edits && rows.length > 0" @click="importing = true">Import a scan</VBtn>
     </template>
   </ListTable>
+  <StationsDialog v-if="sawStations" v-model="seesStations" />
   <ImportScan v-if="session.edits && wasImporting" v-model="importing" />
 </template>
 

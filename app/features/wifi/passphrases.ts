@@ -1,8 +1,9 @@
-import type { KeptPassphrase, Passphrase, ShownPassphrase } from '#contracts/api'
+import type { KeptPassphrase, ShownPassphrase } from '#contracts/api'
 import { isPassphrase } from '#core/format'
 import { judgedPassphrase, type PassphraseVerdict } from '#core/wifi'
 import { problem, type Problem } from '#core/util'
 import { api, type Answer } from '~/stores/api'
+import { useKeptPassphrases } from '~/stores/passphrases'
 import { usePlan } from '~/stores/plan'
 import { codeOf } from '~/ui/qr-code'
 
@@ -15,15 +16,13 @@ export interface Shown extends ShownPassphrase {
 /** Passphrases that the server keeps for a site's SSIDs: told only when somebody asks, which is noted. */
 export function usePassphrases() {
   const plan = usePlan()
-  const kept = shallowRef<readonly Passphrase[]>([])
+  const store = useKeptPassphrases()
+  const { read } = store
+  const kept = computed(() => store.kept)
   const shown = shallowRef<Shown | null>(null)
   const problems = shallowRef<readonly Problem[]>([])
   const sameAs = ref<readonly string[]>([])
   const path = () => `sites/${plan.slug}/passphrases`
-  async function read(): Promise<void> {
-    const answer = await api<Passphrase[]>('GET', path())
-    if (answer.ok) kept.value = answer.value
-  }
   function taken<T>(answer: Answer<T>): T | null {
     problems.value = answer.ok ? [] : answer.refusal.problems
     return answer.ok ? answer.value : null

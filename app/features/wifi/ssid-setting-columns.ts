@@ -37,6 +37,22 @@ const SETTING_COLUMNS = [
     },
     words: (text) => `security ${text}`,
   }),
+  ssidColumn({
+    key: 'macList',
+    head: 'MAC list',
+    read: ({ settings }) => (settings.macList ? 'yes' : 'no'),
+    ...amongYesAndNo,
+    write: ({ settings }, macList) => void (settings.macList = macList),
+    words: (text) => `MAC list ${text}`,
+  }),
+  ssidColumn({
+    key: 'wps',
+    head: 'WPS',
+    read: ({ settings }) => (settings.wps ? 'on' : 'off'),
+    ...among(['off', 'on'] as const),
+    write: ({ settings }, wps) => void (settings.wps = wps === 'on'),
+    words: (text) => `WPS ${text}`,
+  }),
 ]
 
 const PORTAL_WORDS = { none: 'no', bare: 'without terms', terms: 'with terms' } as const
@@ -61,22 +77,6 @@ const SENDING_COLUMNS = [
     ...amongYesAndNo,
     write: ({ settings }, hidden) => void (settings.hidden = hidden),
     words: (text) => `hidden ${text}`,
-  }),
-  ssidColumn({
-    key: 'macList',
-    head: 'MAC list',
-    read: ({ settings }) => (settings.macList ? 'yes' : 'no'),
-    ...amongYesAndNo,
-    write: ({ settings }, macList) => void (settings.macList = macList),
-    words: (text) => `MAC list ${text}`,
-  }),
-  ssidColumn({
-    key: 'wps',
-    head: 'WPS',
-    read: ({ settings }) => (settings.wps ? 'on' : 'off'),
-    ...among(['off', 'on'] as const),
-    write: ({ settings }, wps) => void (settings.wps = wps === 'on'),
-    words: (text) => `WPS ${text}`,
   }),
   ssidColumn({
     key: 'hours',

@@ -68,8 +68,12 @@ export function extenderWords({ from, heard, better }: ExtenderSignal, isPlaced:
   return better ? `too little; in ${better.room.name} ${signalWords(better.levelDbm)}` : 'too little'
 }
 /** What is left of the rate behind an extender. */
-export const behindWords = ({ heard }: ExtenderSignal): string =>
-  heard ? `${rateWords(heard.oneRadioMbps)}; with two radios ${rateWords(heard.twoRadiosMbps)}` : '—'
+export function behindWords({ heard, radios }: ExtenderSignal): string {
+  if (!heard) return '—'
+  const [one, two] = [rateWords(heard.oneRadioMbps), rateWords(heard.twoRadiosMbps)]
+  if (radios === null) return `${one}; with two radios ${two}`
+  return radios === 1 ? `${one} by its one radio` : `${two} by its two radios`
+}
 
 const LIMIT_WORDS: Readonly<Record<LimitTrouble, (mostDbm: string, mineDbm: string) => string>> = {
   'no-channel': () => 'no such channel in this band',
@@ -183,3 +187,9 @@ export function keptWords(kept: Passphrase | null): string {
 }
 export const sameWords = (names: readonly string[]): string =>
   `${names.join(' and ')} ${names.length > 1 ? 'have' : 'has'} the same passphrase: who knows one, knows both.`
+
+/** What all others gain without a station that takes the air from them. */
+export function shareWords(othersGain: number): string {
+  const percent = Math.round(100 * (othersGain - 1))
+  return percent < 1 ? 'nothing changes' : `all others get ${percent} % more`
+}

@@ -15,7 +15,9 @@ import { useStages } from '~/shell/navigation'
 import { useAnalysis } from '~/stores/analysis'
 import { usePreferences } from '~/stores/preferences'
 import { useOpenedSite } from '~/stores/opened-site'
+import { useKeptPassphrases } from '~/stores/passphrases'
 import { usePlan } from '~/stores/plan'
+import { useSession } from '~/stores/session'
 import ReadingNotice from '~/ui/ReadingNotice.vue'
 
 // What a first page does not show is loaded when it is first asked for.
@@ -31,6 +33,8 @@ const route = useRoute()
 const plan = usePlan()
 const preferences = usePreferences()
 const analysis = useAnalysis()
+const session = useSession()
+const passphrases = useKeptPassphrases()
 const { stages } = useStages()
 const chosen = useChosen()
 useKeys()
@@ -54,6 +58,7 @@ const stopWaiting = watch(
     await new Promise((done) => setTimeout(done, 1500))
     stopWaiting()
     void import('~/ui/usual-controls')
+    if (session.edits) void passphrases.read()
     if (innerWidth >= 900) void loadPalette()
   },
 )

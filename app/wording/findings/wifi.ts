@@ -33,6 +33,19 @@ export const WIFI_WORDS = {
     what: 'Every SSID of every access point on the channel sends ten a second.',
     why: 'What beacons take is nobody’s: fewer SSIDs, or a higher slowest rate.',
   }),
+  F02: ({ ssid, kind }) => ({
+    title: `SSID ${ssid}: its passphrase is ${kind === 'short' ? 'short' : 'soon guessed'}`,
+    what:
+      kind === 'short'
+        ? 'The one that is kept has fewer than 14 letters.'
+        : 'The one that is kept is guessed within a year by whoever has recorded one station joining.',
+    why: 'Whoever has it is inside, from the street as well. Generate one on Wi-Fi, SSIDs, and tell the stations.',
+  }),
+  F16: ({ ssid, other }) => ({
+    title: `SSID ${ssid} has the passphrase of ${other}`,
+    what: 'Whoever was told one of both knows the other.',
+    why: 'What is kept apart by two names is one then. Generate another on Wi-Fi, SSIDs.',
+  }),
   F03: ({ ssid, word }) => ({
     title: `SSID ${ssid} says whose it is`,
     what: `It has “${word}” of the site’s name.`,

@@ -229,7 +229,7 @@ interface Matrices {
 function permissionForIntent(index: PlanIndex, intentId: string, under: Under | null): Mend | null {
   const intent = index.plan.intents.find((i) => i.id === intentId)
   // Under a failure another rule seldom helps; at a time of the week it may.
-  if (!intent || under?.kind === 'down') return null
+  if (!intent || under?.kind === 'down' || under?.kind === 'rain') return null
   const scenario = under ? [atInstant(under.minute)] : []
   return permissionFor(openSite(index, scenario), intent, scenario)
 }

@@ -1,4 +1,4 @@
-import type { LimitTrouble } from '#core/wifi'
+import type { LimitTrouble, PassphraseWeakness } from '#core/wifi'
 
 /** What the findings of Wi-Fi say, by code. */
 export interface WifiValues {
@@ -8,6 +8,10 @@ export interface WifiValues {
   F06: { band: string; first: string; second: string; channel: number; dBm: number; key: string }
   /** Beacons take much of the air. */
   F07: { device: string; band: string; percent: number; key: string }
+  /** The passphrase that is kept for an SSID is soon guessed. */
+  F02: { ssid: string; kind: PassphraseWeakness }
+  /** Two SSIDs have one passphrase. */
+  F16: { ssid: string; other: string }
   /** The name of an SSID says whose it is. */
   F03: { ssid: string; word: string }
   /** A hidden name, or a list of MAC addresses, which keep nobody out. */
