@@ -1,9 +1,11 @@
 /// <reference lib="webworker" />
 import { clientsClaim } from 'workbox-core'
 import { enable } from 'workbox-navigation-preload'
+import { ExpirationPlugin } from 'workbox-expiration'
 import { cleanupOutdatedCaches, matchPrecache, precacheAndRoute } from 'workbox-precaching'
 import { NavigationRoute, registerRoute } from 'workbox-routing'
-import { CacheFirst } from 'workbox-strategies'
+import { CacheFirst, NetworkFirst } from 'workbox-strategies'
+import { MOST_KEPT_PHOTOS, PHOTOS_KEPT } from './kept-photos'
 
 // What the field needs opens without a server: its pages' own parts are kept whole, of one version.
 // Pages come from the network while there is one; a new version waits until every page of the old one is closed.
@@ -21,6 +23,15 @@ cleanupOutdatedCaches()
 precacheAndRoute(self.__WB_MANIFEST, { directoryIndex: '', cleanURLs: false, urlManipulation: () => [] })
 registerRoute(({ url }) => url.pathname.startsWith('/_nuxt/'), new CacheFirst({ cacheName: OPENED }))
 self.addEventListener('activate', (event) => event.waitUntil(caches.delete(OPENED)))
+// Whoever may not see them any more is told so by the server, as long as it answers.
+registerRoute(
+  ({ url }) => /^\/api\/sites\/[^/]+\/photos\/[^/]+$/.test(url.pathname),
+  new NetworkFirst({
+    cacheName: PHOTOS_KEPT,
+    networkTimeoutSeconds: 3,
+    plugins: [new ExpirationPlugin({ maxEntries: MOST_KEPT_PHOTOS, purgeOnQuotaError: true })],
+  }),
+)
 // At its first coming no page is any worker's yet: the one that is open is of this version.
 clientsClaim()
 

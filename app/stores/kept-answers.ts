@@ -3,6 +3,7 @@ import type { Me } from '#contracts/api'
 import { api, type Answer } from './api'
 import { takeEarly } from './early-answers'
 import { isUnanswered } from './retry'
+import { PHOTOS_KEPT } from '~/service-worker/kept-photos'
 
 // What the server said last, kept in this browser: what was read once can be read again without a network.
 
@@ -65,6 +66,8 @@ export const keepMe = (me: Me | null): Promise<void> =>
 export async function forgetAnswers(person: string): Promise<void> {
   await keepMe(null)
   try {
+    // Over plain HTTP there is no such store.
+    if ('caches' in globalThis) await caches.delete(PHOTOS_KEPT)
     const mine = (await keys<string>(database)).filter((key) => key.startsWith(prefixOf(person)))
     await Promise.all(mine.map((key) => del(key, database)))
   } catch {

@@ -2,7 +2,18 @@ import { describe, expect, it } from 'vitest'
 import type { Plan } from '#core/schema'
 import { handed } from '../../tests/findings/changes'
 import { site, the } from '../../tests/plans'
-import { device, inNetwork, internet, ports, rule, ssid, theDevice, trunk } from '#server/demo/build'
+import {
+  device,
+  inNetwork,
+  internet,
+  link,
+  ports,
+  rule,
+  ssid,
+  theDevice,
+  trunk,
+  wifi,
+} from '#server/demo/build'
 import { gullhavenPlan } from '#server/demo/gullhaven'
 import {
   ADDRESS_COLUMNS,
@@ -286,6 +297,34 @@ describe('hostapd', () => {
   const lines = file?.text.split('\n') ?? []
   it('is one file for each radio that sends an SSID', () => {
     expect([file?.name, others]).toEqual(['hostapd-wlan1.conf', []])
+  })
+  it('says what else is known of an SSID: a button, a list, hours, and bridges that join it', () => {
+    const more = site((draft) => {
+      draft.devices.push(
+        device('ap', 'AP', 'access-point', 'A2', 'Hall', 'management', ports({ radio: { mode: 'radio' } })),
+        device('ext', 'Extender', 'extender', 'E2', 'Hall', null, ports({ up: { mode: 'plain' } })),
+      )
+      const hours = { from: '07:00', to: '22:00' }
+      draft.ssids.push(
+        ssid(
+          { id: 'air', name: 'Air', networkId: 'staff', isolation: false, apIds: ['ap'] },
+          { security: 'wpa2', wps: true, macList: true, hours },
+        ),
+      )
+      draft.links.push(link('ap:radio', 'ext:up', wifi('air', true)))
+    })
+    const [said] = hostapdFiles(more, the(more.devices, 'ap'))
+    expect(said?.text.split('\n')).toEqual(
+      expect.arrayContaining([
+        'wps_state=2',
+        '# Its list is no part of the plan: macaddr_acl=1 and accept_mac_file=/etc/hostapd/air.accept',
+        '# Sent from 07:00 to 22:00: hostapd has no clock.',
+        'wds_sta=1',
+        'wds_bridge=br0',
+      ]),
+    )
+    expect(lines).toEqual(expect.arrayContaining(['wps_state=0']))
+    expect(lines.some((line) => line.startsWith('wds_') || line.includes('accept'))).toBe(false)
   })
   it('says band, channel, and of a wide one where its middle is (hostapd.conf: channel 106 is 5,530 MHz)', () => {
     expect(lines).toEqual(

@@ -102,8 +102,8 @@ function ssidLines(ssid: Ssid, plan: Plan, deviceId: DeviceId): string[] {
     `ap_isolate=${isolation ? 1 : 0}`,
     `wps_state=${settings.wps ? 2 : 0}`,
     ...(settings.macList
-      ? ['macaddr_acl=1', `accept_mac_file=/etc/hostapd/${id}.accept`]
-      : ['macaddr_acl=0']),
+      ? [`# Its list is no part of the plan: macaddr_acl=1 and accept_mac_file=/etc/hostapd/${id}.accept`]
+      : []),
     ...(settings.hours
       ? [hashComment(`Sent from ${settings.hours.from} to ${settings.hours.to}: hostapd has no clock.`)]
       : []),

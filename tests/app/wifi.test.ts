@@ -1,7 +1,17 @@
 import { describe, expect, it } from 'vitest'
 import { positionText, positionTyped } from '~/features/brief/position'
-import { floorScale, levelLines, nextPlace, snapped } from '~/features/wifi/floor-picture'
-import { bandsTyped, placeTyped, sizeTyped, wallsText, wallsTyped } from '~/features/wifi/typed'
+import { beamPath, floorScale, levelLines, nextPlace, snapped } from '~/features/wifi/floor-picture'
+import {
+  bandsTyped,
+  beamText,
+  beamTyped,
+  hoursText,
+  hoursTyped,
+  placeTyped,
+  sizeTyped,
+  wallsText,
+  wallsTyped,
+} from '~/features/wifi/typed'
 import {
   permittedWords,
   rateWords,
@@ -100,6 +110,16 @@ describe('a drawn floor', () => {
     expect(Math.max(...xs(lines[2]?.path ?? ''))).toBeCloseTo(scale.at(7.5 + 5 / 4), 0)
     expect(Math.max(...xs(lines[1]?.path ?? ''))).toBeCloseTo(scale.at(7.5 + (5 * 3) / 4), 0)
     expect(levelLines({ columns: 1, rows: 1, stepM: 1, levelsDbm: [-Infinity] }, scale)[0]?.path).toBe('')
+  })
+  it('draws a beam as its axis and its edges, clockwise from the top', () => {
+    const beam = { azimuthDeg: 90, widthDeg: 90, tiltDeg: 0 }
+    const [axis, left, right] = beamPath({ xM: 5, yM: 5 }, beam, scale).split('M').slice(1)
+    const point = (ray = '') => (ray.split('L')[1] ?? '').split(' ').map(Number)
+    const at = (xM: number, yM: number) => [xM, yM].map((metres) => expect.closeTo(scale.at(metres), 0))
+    // Eastwards 3 m; north-east and south-east half as far.
+    expect(point(axis)).toEqual(at(8, 5))
+    expect(point(left)).toEqual(at(5 + 1.5 * Math.SQRT1_2, 5 - 1.5 * Math.SQRT1_2))
+    expect(point(right)).toEqual(at(5 + 1.5 * Math.SQRT1_2, 5 + 1.5 * Math.SQRT1_2))
   })
   it('takes the next room beside the last, and moves by half metres within the paper', () => {
     const walls = { top: 'brick', right: 'brick', bottom: 'brick', left: 'brick' } as const
@@ -230,5 +250,25 @@ describe('what is said of an extender', () => {
     expect(said({ heard: null }, false)).toContain('no drawn room')
     expect(said({ from: null })).toContain('joined to no access point')
     expect(said({ from: { ...from, isExtender: true } })).toContain('behind another extender')
+  })
+})
+
+describe('what is typed of how something is sent', () => {
+  it('is a beam as azimuth, width and tilt, or all around', () => {
+    const beam = { azimuthDeg: 90, widthDeg: 70, tiltDeg: -10 }
+    for (const text of ['90, 70, -10', '90°, 70°, −10°', beamText(beam)])
+      expect(beamTyped(text)).toEqual({ ok: true, value: beam })
+    expect(beamTyped('0; 5')).toEqual({ ok: true, value: { azimuthDeg: 0, widthDeg: 5, tiltDeg: 0 } })
+    for (const text of ['', '—', beamText(null)]) expect(beamTyped(text)).toEqual({ ok: true, value: null })
+    for (const text of ['360, 70', '90, 4', '90, 181', '90, 70, 91', '90', 'north, 70', '-1, 70'])
+      expect(beamTyped(text)).toMatchObject({ ok: false, problems: [{ code: 'not-a-beam' }] })
+  })
+  it('are hours, or always', () => {
+    const hours = { from: '07:00', to: '22:30' }
+    for (const text of ['7:00-22:30', '07:00 to 22:30', hoursText(hours)])
+      expect(hoursTyped(text)).toEqual({ ok: true, value: hours })
+    for (const text of ['', 'always', hoursText(null)]) expect(hoursTyped(text)).toEqual({ ok: true, value: null })
+    for (const text of ['7-22', '25:00 to 26:00', '07:00 to 07:00', 'mornings'])
+      expect(hoursTyped(text)).toMatchObject({ ok: false, problems: [{ code: 'not-hours' }] })
   })
 })

@@ -253,6 +253,18 @@ test('a photograph of a step is scaled down, kept, and sent when there is a netw
   await expect
     .poll(() => shown.evaluate((image: HTMLImageElement) => [image.naturalWidth, image.naturalHeight]))
     .toEqual([1280, 960])
+  // It is there without a network, also of a step that was not looked at with one.
+  await page.reload()
+  await expect(card(page)).toBeVisible()
+  const source = (await page.evaluate(
+    `caches.open('step-photos').then((kept) => kept.keys()).then((all) => all.map(({ url }) => url))`,
+  )) as string[]
+  expect(source).toHaveLength(1)
+  await context.setOffline(true)
+  await page.reload()
+  await turnTo(page, /^Print labels/)
+  await expect.poll(() => shown.evaluate((image: HTMLImageElement) => image.naturalWidth)).toBe(1280)
+  await context.setOffline(false)
   await accessible(page, 'main')
   await card(page).getByRole('button', { name: 'Remove photograph 1' }).click()
   await expect(shown).toBeHidden()

@@ -66,6 +66,14 @@ describe('hostapd', () => {
             ),
           ] as const,
       ),
+      [
+        'all else that is said of an SSID',
+        changed(({ ssids, links }) => {
+          const hours = { from: '07:00', to: '22:00' }
+          ssids.forEach(({ settings }) => Object.assign(settings, { wps: true, macList: true, hours }))
+          for (const { medium } of links) if (medium.kind === 'wifi') medium.fourAddress = true
+        }),
+      ],
       ...([20, 40, 80, 160] as const).map((width) => [`${width} MHz`, widened(width)] as const),
       ['the longest texts', longest(gullhavenPlan())],
       ...fc

@@ -14,8 +14,8 @@ type Window = readonly [left: number, top: number, right: number, bottom: number
 
 /** The part of a GeoTIFF that a way needs, and a sample more on each side. */
 async function readGeoTiff(file: File, places: readonly Position[]): Promise<ElevationTile | null> {
-  const { fromBlob } = await import('geotiff')
-  const image = await (await fromBlob(file)).getImage()
+  const { fromArrayBuffer } = await import('geotiff')
+  const image = await (await fromArrayBuffer(await file.arrayBuffer())).getImage()
   const keys = image.getGeoKeys()
   const isProjected = keys?.['ProjectedCSTypeGeoKey'] !== undefined
   if (isProjected || (keys?.['GeographicTypeGeoKey'] ?? WGS84) !== WGS84) return null

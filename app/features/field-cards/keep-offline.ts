@@ -1,5 +1,8 @@
+import { MOST_KEPT_PHOTOS, PHOTOS_KEPT } from '~/service-worker/kept-photos'
 import { lastFieldSite } from '~/stores/field-site'
+import { whenIdle } from '~/stores/idle'
 import { usePlan } from '~/stores/plan'
+import { useSite } from '~/stores/site'
 
 /** What became of keeping the cards for a place without a network. */
 export type Keeping = 'asking' | 'kept' | 'insecure' | 'failed'
@@ -11,6 +14,12 @@ async function fetchScanner(): Promise<void> {
     import('~/ui/ScanDialog.vue'),
   ])
   await fetch(wasm)
+}
+
+/** What others have photographed is there without a network too: fetched once, by which the service worker keeps it. */
+async function fetchPhotos(sources: readonly string[]): Promise<void> {
+  const kept = await caches.open(PHOTOS_KEPT)
+  for (const source of sources) if (!(await kept.match(source))) await fetch(source).catch(() => {})
 }
 
 /** Registers the service worker and waits until it has all that it keeps. */
@@ -30,6 +39,7 @@ async function keep(container: ServiceWorkerContainer): Promise<Keeping> {
  */
 export function useKeptOffline() {
   const plan = usePlan()
+  const site = useSite()
   const keeping = ref<Keeping>('asking')
   const last = lastFieldSite()
   watch(
@@ -37,6 +47,11 @@ export function useKeptOffline() {
     (slug) => (last.value = slug),
     { immediate: true },
   )
+  const keepsPhotos = ref(false)
+  watch([keepsPhotos, () => site.photos], ([isOn, photos]) => {
+    const sources = photos.flatMap(({ source, isWaiting }) => (isWaiting ? [] : [source]))
+    if (isOn) whenIdle(() => void fetchPhotos(sources.slice(-MOST_KEPT_PHOTOS)))
+  })
   onMounted(async () => {
     if (!import.meta.env.PROD) return
     const container = 'serviceWorker' in navigator ? navigator.serviceWorker : null
@@ -49,6 +64,7 @@ export function useKeptOffline() {
     // What waits to be sent is not thrown away when the disk is full.
     await navigator.storage?.persist?.()
     await fetchScanner().catch(() => {})
+    keepsPhotos.value = true
   })
   return keeping
 }

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { Floor, LevelGrid } from '#core/wifi'
 import type { Band, Device, WallKind } from '#core/schema'
-import { floorScale, levelLines, snapped } from './floor-picture'
+import { beamPath, floorScale, levelLines, snapped } from './floor-picture'
 import type { PlacementRow } from './placement-columns'
 import { floorWords, pictureWords } from './words'
 import { useElementSize } from '@vueuse/core'
@@ -192,6 +192,7 @@ function nudge(event: KeyboardEvent, what: 'room' | 'placement', id: string, xM:
           @pointerdown="grab($event, 'placement', id, placement.xM, placement.yM)"
           @keydown="nudge($event, 'placement', id, placement.xM, placement.yM)"
         >
+          <path v-if="placement.beam" class="beam" :d="beamPath(placement, placement.beam, scale)" />
           <path
             :d="`M${scale.at(placement.xM)} ${scale.at(placement.yM) - 7}${GLYPHS[device.kind] ?? ''}`"
             :class="{ assumed: placement.isAssumed }"
@@ -226,6 +227,7 @@ function nudge(event: KeyboardEvent, what: 'room' | 'placement', id: string, xM:
       <span v-if="placements.some(({ placement }) => placement?.isAssumed)"
         >An open mark: taken to hang in the middle of its room.</span
       >
+      <span v-if="placements.some(({ placement }) => placement?.beam)">Three rays: where an antenna sends.</span>
       <span v-if="placements.some(({ device }) => device.kind === 'extender')">A square is an extender.</span>
       <span v-if="movable">Drag rooms and access points, or use the arrow keys.</span>
     </figcaption>
@@ -277,6 +279,9 @@ text {
 }
 .placement .assumed {
   fill: var(--panel);
+}
+.placement .beam {
+  fill: none;
 }
 .movable {
   cursor: move;

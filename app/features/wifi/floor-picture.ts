@@ -1,7 +1,7 @@
 // How a floor is drawn: metres to the drawing's units, lines of equal level, and what is dragged.
 import { contours } from 'd3-contour'
 import type { LevelGrid } from '#core/wifi'
-import type { Outline } from '#core/schema'
+import type { Beam, Outline, Placement } from '#core/schema'
 
 /** Lines of equal level, dBm, from the loudest. */
 export const LEVELS_DBM = [-55, -65, -75] as const
@@ -63,3 +63,20 @@ export const nextPlace = (drawn: readonly Outline[]): { xM: number; yM: number }
   xM: drawn.length === 0 ? 0 : Math.max(...drawn.map(({ xM, widthM }) => xM + widthM)),
   yM: 0,
 })
+
+/** As long as a beam is drawn, m. */
+const BEAM_M = 3
+/** Where a beam goes: its axis, and both edges of half the power, from the mark on. */
+export function beamPath({ xM, yM }: Pick<Placement, 'xM' | 'yM'>, beam: Beam, { at }: FloorScale): string {
+  const ray = (azimuthDeg: number, lengthM: number): string => {
+    const turn = (azimuthDeg * Math.PI) / 180
+    const [x, y] = [xM + lengthM * Math.sin(turn), yM - lengthM * Math.cos(turn)].map((metres) => at(metres).toFixed(1))
+    return `M${at(xM).toFixed(1)} ${at(yM).toFixed(1)}L${x} ${y}`
+  }
+  const { azimuthDeg, widthDeg } = beam
+  return [
+    ray(azimuthDeg, BEAM_M),
+    ray(azimuthDeg - widthDeg / 2, BEAM_M / 2),
+    ray(azimuthDeg + widthDeg / 2, BEAM_M / 2),
+  ].join('')
+}
