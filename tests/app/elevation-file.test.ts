@@ -50,7 +50,11 @@ describe('an elevation tile as GeoTIFF', () => {
     })
   })
   it('that is too large is refused before it is read', async () => {
-    const file = { name: 'ground.tif', size: 200_000_000, arrayBuffer: () => Promise.reject(new Error('read')) }
+    const file = {
+      name: 'ground.tif',
+      size: 200_000_000,
+      arrayBuffer: () => Promise.reject(new Error('read')),
+    }
     expect(await readTile(file as unknown as File, PLACES)).toMatchObject({
       ok: false,
       problems: [{ code: 'tile-too-large', values: { most: 100 } }],

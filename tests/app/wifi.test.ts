@@ -267,7 +267,8 @@ describe('what is typed of how something is sent', () => {
     const hours = { from: '07:00', to: '22:30' }
     for (const text of ['7:00-22:30', '07:00 to 22:30', hoursText(hours)])
       expect(hoursTyped(text)).toEqual({ ok: true, value: hours })
-    for (const text of ['', 'always', hoursText(null)]) expect(hoursTyped(text)).toEqual({ ok: true, value: null })
+    for (const text of ['', 'always', hoursText(null)])
+      expect(hoursTyped(text)).toEqual({ ok: true, value: null })
     for (const text of ['7-22', '25:00 to 26:00', '07:00 to 07:00', 'mornings'])
       expect(hoursTyped(text)).toMatchObject({ ok: false, problems: [{ code: 'not-hours' }] })
   })

@@ -283,6 +283,7 @@ const addPoint = () => link.value && points.add(link.value, freshId(link.value.s
 }
 h3 {
   margin: 12px 0 4px;
+  font-size: 14px;
 }
 .verdicts {
   list-style: none;

@@ -227,7 +227,9 @@ function nudge(event: KeyboardEvent, what: 'room' | 'placement', id: string, xM:
       <span v-if="placements.some(({ placement }) => placement?.isAssumed)"
         >An open mark: taken to hang in the middle of its room.</span
       >
-      <span v-if="placements.some(({ placement }) => placement?.beam)">Three rays: where an antenna sends.</span>
+      <span v-if="placements.some(({ placement }) => placement?.beam)"
+        >Three rays: where an antenna sends.</span
+      >
       <span v-if="placements.some(({ device }) => device.kind === 'extender')">A square is an extender.</span>
       <span v-if="movable">Drag rooms and access points, or use the arrow keys.</span>
     </figcaption>

@@ -70,7 +70,9 @@ const BEAM_M = 3
 export function beamPath({ xM, yM }: Pick<Placement, 'xM' | 'yM'>, beam: Beam, { at }: FloorScale): string {
   const ray = (azimuthDeg: number, lengthM: number): string => {
     const turn = (azimuthDeg * Math.PI) / 180
-    const [x, y] = [xM + lengthM * Math.sin(turn), yM - lengthM * Math.cos(turn)].map((metres) => at(metres).toFixed(1))
+    const [x, y] = [xM + lengthM * Math.sin(turn), yM - lengthM * Math.cos(turn)].map((metres) =>
+      at(metres).toFixed(1),
+    )
     return `M${at(xM).toFixed(1)} ${at(yM).toFixed(1)}L${x} ${y}`
   }
   const { azimuthDeg, widthDeg } = beam
