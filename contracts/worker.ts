@@ -7,6 +7,7 @@ import type { FailureScenario } from '#core/queries'
 import type { Crew, Happened, Timetable } from '#core/schedule'
 import type { RuleUsage } from '#core/filter'
 import type { Remedy } from '#core/remedy'
+import type { Emitter, Floor, LevelGrid, RoomSignal } from '#core/wifi'
 import type {
   FlowChange,
   FlowRef,
@@ -102,6 +103,28 @@ export type WorkerAnswer =
   | { readonly kind: 'alarmed'; readonly number: number; readonly run: AlarmRun }
   /** The changes did not fit the plan that the worker holds: it must be sent whole. */
   | { readonly kind: 'lost'; readonly number: number }
+  | { readonly kind: 'defect'; readonly number: number; readonly message: string }
+
+/** Floors with what sends there, each by its key; the one that is shown gets its levels as well. */
+export interface CoverageRequest {
+  readonly number: number
+  readonly shown: string
+  readonly floors: readonly {
+    readonly key: string
+    readonly floor: Floor
+    readonly emitters: readonly Emitter[]
+    readonly stepM: number
+  }[]
+}
+export type CoverageAnswer =
+  | {
+      readonly kind: 'coverage'
+      readonly number: number
+      readonly shown: string
+      /** Null where what is shown is not among the floors. */
+      readonly grid: LevelGrid | null
+      readonly signals: readonly RoomSignal[]
+    }
   | { readonly kind: 'defect'; readonly number: number; readonly message: string }
 
 export type DiagnoseRequest =

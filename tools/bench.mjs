@@ -14,6 +14,7 @@ import { benchApi, benchLoom, benchPage, signIn } from './bench/application.mjs'
 import { benchBatch, benchCore, benchFifty, benchGrowth, benchPings, benchWired } from './bench/engine.mjs'
 import { benchBusy } from './bench/office.mjs'
 import { benchPeople, benchSites } from './bench/people.mjs'
+import { benchCoverage } from './bench/coverage.mjs'
 import { benchSchedule } from './bench/schedule.mjs'
 
 async function loadCore(scratch) {
@@ -23,8 +24,9 @@ async function loadCore(scratch) {
     `export { applyChanges } from '#core/edit'`,
     `export { createEngine, indexPlan } from '#core/queries'`,
     `export { computeMatrix, impactOf, openSite, singleFailures } from '#core/reachability'`,
-    `export { compile, createSearch, spreadOf } from '#core/schedule'`,
+    `export { compile, createSearch, projectOf, spreadOf } from '#core/schedule'`,
     `export { chance } from '#core/util'`,
+    `export { emittersOf, levelGrid, roomSignals } from '#core/wifi'`,
     `export { gullhavenPlan } from '#server/demo/gullhaven'`,
     `export { busyPlan, largePlan } from './tests/large'`,
     `export { planToText } from '#contracts/plan'`,
@@ -77,6 +79,7 @@ export async function bench() {
     benchFifty(core)
     benchWired(core)
     benchSchedule(core)
+    benchCoverage(core)
     benchPings(core)
     await benchBatch(join(scratch, 'core.mjs'))
     benchGrowth(core)

@@ -21,7 +21,7 @@ import type {
   Walk,
 } from '#core/reachability'
 import { keepAsking } from './analysis-worker'
-import { useKeptPassphrases } from './passphrases'
+import { usePassphraseList } from './passphrases'
 import { usePlan } from './plan'
 
 // Answers come from two workers at once: one for what the plan says by itself, which is quick, and one for
@@ -33,7 +33,7 @@ const REPAIR_AFTER_MS = 400
 
 export const useAnalysis = defineStore('analysis', () => {
   const plan = usePlan()
-  const passphrases = useKeptPassphrases()
+  const passphrases = usePassphraseList()
   const scenario = shallowRef<FailureScenario>([])
   const whole = shallowRef<Analysis | null>(null)
   const wired = shallowRef<readonly Finding[] | null>(null)

@@ -3,10 +3,13 @@ import { api } from './api'
 import { usePlan } from './plan'
 
 /** What the server says of the passphrases that it keeps for the open site; none of them is told with it. */
-export const useKeptPassphrases = defineStore('passphrases', () => {
+export const usePassphraseList = defineStore('passphrases', () => {
   const plan = usePlan()
   const kept = shallowRef<readonly Passphrase[]>([])
+  /** Somebody has asked: of another site it is read as well. */
+  let isWanted = false
   async function read(): Promise<void> {
+    isWanted = true
     const { slug } = plan
     if (slug === '') return
     const answer = await api<Passphrase[]>('GET', `sites/${slug}/passphrases`)
@@ -14,7 +17,10 @@ export const useKeptPassphrases = defineStore('passphrases', () => {
   }
   watch(
     () => plan.slug,
-    () => (kept.value = []),
+    () => {
+      kept.value = []
+      if (isWanted) void read()
+    },
   )
   return { kept, read }
 })

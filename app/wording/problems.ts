@@ -133,7 +133,8 @@ const REASONS: Readonly<Record<string, (v: Values) => string>> = {
     `${values['known']}. Use a newer Able Mast`,
   'not-a-size': (values) =>
     `"${values['text']}" is no size: type width by depth in metres, such as 12 x 7, from 0.5 to 500`,
-  'not-joined': () => 'It is joined to no SSID yet: choose one for it on the Loom',
+  'not-joined': () => 'It is joined to nothing yet: choose what it joins',
+  'follows-channel': (v) => `It has the channel of ${v['name']}, which it has joined`,
   'not-a-beam': (values) =>
     `${values['text']} is not a direction such as 90, 70, -10: azimuth from the top, width from 5 to 180, tilt`,
   'not-hours': (values) => `${values['text']} are not hours such as 07:00 to 22:00`,
@@ -153,6 +154,7 @@ const REASONS: Readonly<Record<string, (v: Values) => string>> = {
   'not-stations': () => 'no station is listed here: paste what iw dev wlan0 station dump prints',
   'not-a-tile': (values) =>
     `${values['text']} is no elevation tile: N59E010.hgt of 1201 or 3601 samples a side, or a GeoTIFF in WGS 84`,
+  'too-many-tiles': (values) => `more than ${values['most']} tiles: choose those that the way crosses`,
   'tile-too-large': (values) => `${values['text']} is larger than ${values['most']} MB, and was not read`,
   'no-height': () => 'no tile has a height there: choose the tile that covers it as well',
   'not-a-scan': () => 'no network is listed here: paste what iw dev wlan0 scan prints',

@@ -6,7 +6,7 @@ const STOPS: Readonly<Record<string, string>> = {
   'uplink-down': 'the uplink is down',
   'address-elsewhere': 'the outside address is not the gateway’s own',
   'no-target': 'nobody is at the address it is handed to',
-  'answer-elsewhere': 'the answer leaves by another interface than its own',
+  'answer-elsewhere': 'the answer does not come back to the gateway by the interface that it asked from',
   'no-address': 'has no address: no DHCP server hears it',
   'no-gateway': 'knows no gateway',
   'gateway-off-link': "the gateway's address is not on its own link",

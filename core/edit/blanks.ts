@@ -29,7 +29,14 @@ const BLANK_END: RadioEndSettings = {
   seen: '',
   protection: '',
   solar: { panelW: null, sunHours: null, batteryWh: null, drawW: null },
-  asSet: { mhz: null, widthMhz: null, networkName: '' },
+  asSet: {
+    mhz: null,
+    widthMhz: null,
+    networkName: '',
+    security: null,
+    mode: null,
+    keyAsGiven: null,
+  },
   survey: { readDbm: null, gainDbi: null },
   mounting: { dishM: null, mastM: null, footM: null },
 }
@@ -38,6 +45,7 @@ export const BLANK_RADIO: RadioSettings = {
   mhz: null,
   widthMhz: null,
   networkName: '',
+  security: null,
   gustMps: null,
   generation: null,
   streams: null,

@@ -4,11 +4,12 @@
 // Source: the plan's own semantics; no figures used. A group of stations has one socket for each access point
 // that they may join.
 import { failableThings, indexPlan, modelOf, portKey } from '#core/queries'
-import type { Device, DeviceId, Link, NetworkId, Plan, Port, Ssid, SsidId } from '#core/schema'
+import type { Device, DeviceId, Link, NetworkId, Plan, PortRef, Ssid, SsidId } from '#core/schema'
 import { isSameName, ok, problem, refuse, type Result } from '#core/util'
 import { BLANK_LINK } from './blanks'
 import { plainPorts, portsOfModel } from './bulk'
-import { firstFreeAddress, freshId, takenAddresses } from './propose'
+import { extendersWith, joinedTo, joinSender, sendingPort, withoutUnsent, type Sender } from './join'
+import { firstFreeAddress, freshId, takenAddresses, usualHome } from './propose'
 
 const withDevice = (plan: Plan, deviceId: DeviceId, change: Partial<Device>): Plan => ({
   ...plan,
@@ -130,19 +131,11 @@ export function setHome(plan: Plan, deviceId: DeviceId, networkId: NetworkId | n
   return ok(now)
 }
 
-interface RadioPort {
-  readonly deviceId: DeviceId
-  readonly portId: Port['id']
-}
-
-/** A radio port of each access point that sends an SSID. */
-const radiosOf = (plan: Plan, { apIds }: Ssid): RadioPort[] =>
-  plan.devices
-    .filter(({ id }) => apIds.includes(id))
-    .flatMap(({ id, ports }) => {
-      const radio = ports.find(({ mode }) => mode.mode === 'radio')
-      return radio ? [{ deviceId: id, portId: radio.id }] : []
-    })
+/** A radio port of each access point that sends an SSID, and of each extender that sends it on. */
+const radiosOf = (plan: Plan, { id, apIds }: Ssid): PortRef[] =>
+  [...plan.devices.filter((device) => apIds.includes(device.id)), ...extendersWith(plan, id)].flatMap(
+    (device) => sendingPort(plan, device) ?? [],
+  )
 
 /** The SSID that a group of stations is on; undefined where it is on none. */
 export const ssidOf = (plan: Plan, deviceId: DeviceId): SsidId | undefined =>
@@ -183,7 +176,7 @@ export function joinSsid(plan: Plan, deviceId: DeviceId, ssidId: SsidId | null):
   return ok(stationLinks(withDevice(home.value, deviceId, { ports: sockets }), deviceId, ssid, radios))
 }
 
-function stationLinks(plan: Plan, deviceId: DeviceId, ssid: Ssid, radios: readonly RadioPort[]): Plan {
+function stationLinks(plan: Plan, deviceId: DeviceId, ssid: Ssid, radios: readonly PortRef[]): Plan {
   const sockets = plan.devices.find(({ id }) => id === deviceId)?.ports ?? []
   const links = [...plan.links]
   for (const [i, socket] of sockets.entries()) {
@@ -205,21 +198,39 @@ function stationLinks(plan: Plan, deviceId: DeviceId, ssid: Ssid, radios: readon
   return { ...plan, links }
 }
 
-/** Which access points send an SSID; its stations join where it is sent now. Problems: no-such-ssid. */
+/** Stations of an SSID join where it is sent now; where nobody sends it they have no way in, which is a finding. */
+function rejoined(plan: Plan, ssidId: SsidId): Plan {
+  const stations = plan.devices.filter(({ id, kind }) => kind === 'hosts' && ssidOf(plan, id) === ssidId)
+  return stations.reduce((now, { id }) => {
+    const joined = joinSsid(now, id, ssidId)
+    return joined.ok ? joined.value : offAir(now, id)
+  }, plan)
+}
+
+/**
+ * An extender or an access point joins what another one sends instead of being on a cable, or nothing any more. It is
+ * reached in the SSID's network then, in its usual one else; stations of an SSID that it sends on join anew.
+ * Problems: those of `joinSender` and `setHome`.
+ */
+export function setJoined(plan: Plan, deviceId: DeviceId, to: Sender | null): Result<Plan> {
+  const device = found(plan, deviceId)
+  if (!device.ok) return device
+  const before = joinedTo(plan, deviceId)
+  const joined = joinSender(plan, deviceId, to)
+  if (!joined.ok || (!before && !to)) return joined
+  const ssid = plan.ssids.find(({ id }) => id === to?.ssidId)
+  const home = setHome(joined.value, deviceId, ssid?.networkId ?? usualHome(plan, device.value.kind))
+  if (!home.ok || device.value.kind !== 'extender') return home
+  const ssidIds = new Set([before?.ssidId, to?.ssidId].flatMap((id) => id ?? []))
+  return ok([...ssidIds].reduce(rejoined, home.value))
+}
+
+/** Which access points send an SSID; who has joined it is where it is sent now. Problems: no-such-ssid. */
 export function setSenders(plan: Plan, ssidId: SsidId, apIds: readonly DeviceId[]): Result<Plan> {
   if (!plan.ssids.some(({ id }) => id === ssidId))
     return refuse(problem('no-such-ssid', '', { text: ssidId }))
-  const stations = plan.devices.filter(({ id, kind }) => kind === 'hosts' && ssidOf(plan, id) === ssidId)
-  let now: Plan = {
-    ...plan,
-    ssids: plan.ssids.map((ssid) => (ssid.id === ssidId ? { ...ssid, apIds: [...apIds] } : ssid)),
-  }
-  for (const { id } of stations) {
-    const joined = joinSsid(now, id, ssidId)
-    // Where nobody sends it any more, its stations have no way in, which is a finding of its own.
-    now = joined.ok ? joined.value : offAir(now, id)
-  }
-  return ok(now)
+  const ssids = plan.ssids.map((ssid) => (ssid.id === ssidId ? { ...ssid, apIds: [...apIds] } : ssid))
+  return ok(rejoined(withoutUnsent({ ...plan, ssids }, ssidId), ssidId))
 }
 
 /** An access point sends these SSIDs and no others. Problems: those of `setSenders`. */

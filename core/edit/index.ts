@@ -21,7 +21,19 @@ export { addressInfrastructure, layTemplate, portsOfModel, setPorts, spanOf, tem
 export { applyChanges, changesBetween, changesNotIn } from './change'
 export type { Change, Json } from './change'
 export { planForAnotherSite } from './copy'
-export { joinSsid, renameDevice, setCount, setHome, setModel, setSenders, setSent, ssidOf } from './devices'
+export {
+  joinSsid,
+  renameDevice,
+  setCount,
+  setHome,
+  setJoined,
+  setModel,
+  setSenders,
+  setSent,
+  ssidOf,
+} from './devices'
+export { joinedTo, sendersFor } from './join'
+export type { Sender } from './join'
 export { firstPlan, MOST_ACCESS_POINTS, MOST_DESKS, MOST_ROOMS } from './first-plan'
 export type { SiteWishes } from './first-plan'
 export { mapApart } from './map-apart'

@@ -2,7 +2,7 @@
 // Method: one file for each radio that sends any; names as hexadecimal, so that no letter of one can end a line.
 // Secrets are none of a plan: passphrases stand in a file of the device's own, which is named here.
 // Source: hostapd.conf of hostapd 2.10, its commented example; hostapd 2.10 reads what is written.
-import { endsOf } from '#core/queries'
+import { farEnd, joiningEnd } from '#core/queries'
 import type { Device, DeviceId, Plan, Ssid } from '#core/schema'
 import { apRadios, spanOf, type ApRadio } from '#core/wifi'
 import { hashComment } from './hash-comment'
@@ -85,7 +85,10 @@ const bridgeLines = (ssid: Ssid, plan: Plan, deviceId: DeviceId): string[] =>
       link.medium.kind === 'wifi' &&
       link.medium.fourAddress &&
       link.medium.ssidId === ssid.id &&
-      endsOf(link).some((end) => end.deviceId === deviceId),
+      farEnd(
+        link,
+        joiningEnd(link, (id) => plan.devices.find((device) => device.id === id)),
+      ).deviceId === deviceId,
   )
     ? ['wds_sta=1', 'wds_bridge=br0']
     : []

@@ -1,4 +1,4 @@
-// Question: what does an extender have to be told so that it joins the SSID that it repeats?
+// Question: what does an extender, or an access point, have to be told so that it joins the SSID of another?
 // Method: one network, named as hexadecimal, so that no letter of it can end a line. Its passphrase is none of a plan:
 // where it is to be written is said.
 // Source: wpa_supplicant.conf of wpa_supplicant 2.10, its commented example; wpa_supplicant 2.10 reads what is written.
@@ -22,7 +22,7 @@ function securityLines({ settings: { security } }: Ssid): string[] {
   ]
 }
 
-/** The file of an extender that is joined to an SSID; none of any other device. */
+/** The file of an extender or access point that has joined an SSID; none of any other device. */
 export function supplicantFiles(
   plan: Plan,
   device: Device,
@@ -31,10 +31,13 @@ export function supplicantFiles(
   const ssid = plan.ssids.find(({ id }) => id === repeat?.ssidId)
   if (!ssid) return []
   const { country } = plan.site
+  // What sends SSIDs has its radios for that, and joins by an interface beside them.
+  const own = repeat?.isExtender ? 'wlan0' : 'sta0'
   const lines = [
     hashComment(device.name),
-    ...(repeat?.fourAddress
-      ? ['# Before it joins: iw dev wlan0 set 4addr on, and wlan0 into the bridge; tags pass then.']
+    ...(repeat?.isExtender ? [] : [`# Before it joins: iw dev wlan0 interface add ${own} type managed`]),
+    ...(repeat?.mode === 'bridge'
+      ? [`# Before it joins: iw dev ${own} set 4addr on, and ${own} into the bridge; tags pass then.`]
       : []),
     ...(country === '' ? [] : [`country=${country}`]),
     'network={',
@@ -46,5 +49,5 @@ export function supplicantFiles(
     ].map((line) => `\t${line}`),
     '}',
   ]
-  return [{ name: 'wpa_supplicant-wlan0.conf', text: `${lines.join('\n')}\n` }]
+  return [{ name: `wpa_supplicant-${own}.conf`, text: `${lines.join('\n')}\n` }]
 }

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { heightAt, profileOf, readHgt } from './elevation'
+import { heightAt, profileOf, readHgt, samplesAround, stepsOnWay, tileWithin } from './elevation'
 
 /** A tile of 1201 samples a side whose heights are a function of row and column. */
 function tile(heightOf: (row: number, column: number) => number, name = 'N59E010.hgt') {
@@ -43,6 +43,36 @@ describe('an elevation tile', () => {
       ok: false,
       problems: [{ code: 'not-a-tile' }],
     })
+  })
+})
+
+describe('a part of a grid', () => {
+  const whole = tile((row, column) => row - column)
+  const places = [
+    { latDeg: 59.5, lonDeg: 10.25 },
+    { latDeg: 59.51, lonDeg: 10.27 },
+  ]
+  it('has the same heights as the whole', () => {
+    const around = samplesAround(whole, places)
+    if (!around) throw new Error('no window')
+    const { left, top, right, bottom } = around
+    const heights = Array.from({ length: bottom - top }, (_, row) =>
+      Array.from(
+        { length: right - left },
+        (__, column) => whole.heightsM[(top + row) * 1201 + left + column] ?? NaN,
+      ),
+    )
+    const part = tileWithin(whole, around, Float32Array.from(heights.flat()))
+    expect(part.heightsM.length).toBeLessThan(1000)
+    for (const place of places) expect(heightAt(part, place)).toBeCloseTo(heightAt(whole, place) ?? NaN, 6)
+  })
+  it('is none where the places lie outside, or too much lies between them', () => {
+    expect(samplesAround(whole, [{ latDeg: 50, lonDeg: 10 }])).toBeNull()
+    const fine = { ...whole, stepLatDeg: 1e-5, stepLonDeg: 1e-5, columns: 100_001, rows: 100_001 }
+    expect(samplesAround(fine, [places[0]!, { latDeg: 59.9, lonDeg: 10.9 }])).toBeNull()
+  })
+  it('is looked at in steps of 30 m, 200 of them at most', () => {
+    expect([10, 3400, 50_000].map(stepsOnWay)).toEqual([1, 113, 200])
   })
 })
 

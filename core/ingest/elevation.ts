@@ -68,6 +68,50 @@ export function heightAt(tile: ElevationTile, { latDeg, lonDeg }: Position): num
   return Number.isNaN(height) ? null : height
 }
 
+/** The samples of a grid that lie around some places, and one more on each side; the last of each is not included. */
+export interface SampleWindow {
+  readonly left: number
+  readonly top: number
+  readonly right: number
+  readonly bottom: number
+}
+/** Samples beyond which a tile is not read. */
+const MOST_SAMPLES = 16_000_000
+/** Null where the places lie outside, or too much lies between them. */
+export function samplesAround(
+  grid: Omit<ElevationTile, 'heightsM'>,
+  places: readonly Position[],
+): SampleWindow | null {
+  const columns = places.map(({ lonDeg }) => (lonDeg - grid.westDeg) / grid.stepLonDeg)
+  const rows = places.map(({ latDeg }) => (grid.northDeg - latDeg) / grid.stepLatDeg)
+  const left = Math.max(0, Math.floor(Math.min(...columns)))
+  const top = Math.max(0, Math.floor(Math.min(...rows)))
+  const right = Math.min(grid.columns, Math.ceil(Math.max(...columns)) + 2)
+  const bottom = Math.min(grid.rows, Math.ceil(Math.max(...rows)) + 2)
+  const [width, height] = [right - left, bottom - top]
+  return width < 2 || height < 2 || width * height > MOST_SAMPLES ? null : { left, top, right, bottom }
+}
+/** The part of a grid that a window shows; `heightsM` of that part, row by row. */
+export const tileWithin = (
+  grid: Omit<ElevationTile, 'heightsM'>,
+  { left, top, right, bottom }: SampleWindow,
+  heightsM: Float32Array,
+): ElevationTile => ({
+  ...grid,
+  northDeg: grid.northDeg - top * grid.stepLatDeg,
+  westDeg: grid.westDeg + left * grid.stepLonDeg,
+  columns: right - left,
+  rows: bottom - top,
+  heightsM,
+})
+
+/** Heights between samples some 30 m apart say nothing finer. */
+const STEP_M = 30
+const MOST_STEPS = 200
+/** How many steps a way is looked at in. */
+export const stepsOnWay = (lengthM: number): number =>
+  Math.max(1, Math.min(MOST_STEPS, Math.round(lengthM / STEP_M)))
+
 export interface PlaceOnWay extends Position {
   readonly atM: number
 }

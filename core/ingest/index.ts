@@ -1,4 +1,4 @@
-export { profileOf, readHgt } from './elevation'
+export { profileOf, readHgt, samplesAround, stepsOnWay, tileWithin } from './elevation'
 export type { ElevationTile } from './elevation'
 export { readGeoJson } from './geojson'
 export { MOST_HEARD, readIwScan } from './iw-scan'

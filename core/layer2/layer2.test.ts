@@ -228,6 +228,14 @@ describe('threads and knots', () => {
     expect(off.map((k) => [k.port.portId, k.mend])).toEqual([['p3', null]])
   })
 
+  it('over Wi-Fi are told of once, where the device has joined, and not with four-address frames', () => {
+    const told = (fourAddress: boolean) =>
+      vlanGaps(indexPlan(site(switchOnAir(fourAddress, 'access-point'))), []).map(
+        ({ port, vlan }) => `${port.deviceId} ${port.portId} ${vlan}`,
+      )
+    expect([told(false), told(true)]).toEqual([['ext pup 10'], []])
+  })
+
   it('needs are hosts, SSIDs and a device’s own address', () => {
     const needs = vlanDemands(
       indexPlan(

@@ -3,7 +3,7 @@
 // is dropped.
 // Source:
 // IEEE 802.1Q-2022 clause 8.6 (ingress, egress), acceptable frame types as in clause 6.9.
-import { findPort, tags, type PlanIndex } from '#core/queries'
+import { findPort, joiningEnd, tags, type PlanIndex } from '#core/queries'
 import type { Device, Link, PortMode, PortRef, DeviceId, PortId } from '#core/schema'
 
 /** No tag on the wire. VIDs run from 1, so 0 is free for it. */
@@ -45,15 +45,19 @@ export function hostTakes(mode: PortMode, tag: number): boolean {
   return tag === UNTAGGED ? mode.native !== null : tags(mode, tag)
 }
 
+const hasJoined = (index: PlanIndex, device: Device, link: Link): boolean =>
+  joiningEnd(link, (id) => index.devices.get(id)).deviceId === device.id
+
 /**
- * The mode in force at a port for a link: over Wi-Fi an access point's radio is an access port of the SSID's VLAN; to
- * a bridge that has joined with four-address frames, all others are tagged.
+ * The mode in force at a port for a link: over Wi-Fi an access point's radio is an access port of the SSID's VLAN,
+ * whether it sends the SSID or has joined it; between bridges that speak four-address frames, all others are tagged.
  */
 export function modeFor(index: PlanIndex, device: Device, ref: PortRef, link: Link): PortMode {
   if (link.medium.kind === 'wifi' && device.kind === 'access-point') {
     const ssid = index.ssids.get(link.medium.ssidId)
     const vlan = ssid && index.networkHeads.get(ssid.networkId)?.vlan
-    if (!ssid?.apIds.includes(device.id) || vlan === undefined) return { mode: 'off' }
+    const isSent = ssid?.apIds.includes(device.id) || hasJoined(index, device, link)
+    if (!isSent || vlan === undefined) return { mode: 'off' }
     return link.medium.fourAddress ? { mode: 'trunk', native: vlan, tagged: 'all' } : { mode: 'access', vlan }
   }
   return findPort(index, ref)?.mode ?? { mode: 'off' }

@@ -140,7 +140,9 @@ function droppingPorts(
       const mode = modeFor(index, ends.near.device, ends.near.ref, link)
       wire = egressTag(mode, vlan)
       const isRead = () => isTagRead(index, need, hops.slice(place), vlan)
-      if (wire === null) drops.push({ ref: ends.near.ref, link, mend: tagMend(mode, isRead) })
+      // Over Wi-Fi both ends drop the same: whoever has joined is told of.
+      const isToldAtFar = link.medium.kind === 'wifi' && isVlanAware(ends.far.device)
+      if (wire === null && !isToldAtFar) drops.push({ ref: ends.near.ref, link, mend: tagMend(mode, isRead) })
     }
     if (isVlanAware(ends.far.device)) {
       const mode = modeFor(index, ends.far.device, ends.far.ref, link)

@@ -58,6 +58,22 @@ function model(
 }
 const managed: Rest = { lights: START, credentials: 'label' }
 
+const extender = (name: string, label: string, idleW: number): Model =>
+  model(
+    name,
+    label,
+    'extender',
+    [ports('up', { kind: 'radio', speedsMbps: [] }), ports('down', { kind: 'radio', speedsMbps: [] })],
+    {
+      ...managed,
+      firmware: ['1.2.0', '1.3.0'],
+      bootS: 120,
+      adoptS: 120,
+      idleW,
+      factory: { kind: 'dhcp-server', address: '192.168.88.1/24' },
+    },
+  )
+
 export const MODELS: readonly Model[] = [
   model(
     'G4',
@@ -209,34 +225,8 @@ export const MODELS: readonly Model[] = [
     idleW: 6,
     capacity: { accessPoints: 30, switches: 20 },
   }),
-  model(
-    'E1',
-    'extender',
-    'extender',
-    [ports('up', { kind: 'radio', speedsMbps: [] }), ports('down', { kind: 'radio', speedsMbps: [] })],
-    {
-      ...managed,
-      firmware: ['1.2.0', '1.3.0'],
-      bootS: 120,
-      adoptS: 120,
-      idleW: 5,
-      factory: { kind: 'dhcp-server', address: '192.168.88.1/24' },
-    },
-  ),
-  model(
-    'E2',
-    'extender, one radio',
-    'extender',
-    [ports('up', { kind: 'radio', speedsMbps: [] }), ports('down', { kind: 'radio', speedsMbps: [] })],
-    {
-      ...managed,
-      firmware: ['1.2.0', '1.3.0'],
-      bootS: 120,
-      adoptS: 120,
-      idleW: 3,
-      factory: { kind: 'dhcp-server', address: '192.168.88.1/24' },
-    },
-  ),
+  extender('E1', 'extender', 5),
+  extender('E2', 'extender, one radio', 3),
   model('K3', 'camera', 'hosts', [ports('*', { speedsMbps: FAST, load: takes(3, 6.5) })], {
     bootS: 60,
     idleW: 6.5,

@@ -5,6 +5,7 @@ export type { Engine } from './engine'
 export { homesOf, hostInterfaces, socketInterfaces } from './homes'
 export { failableLists, failableThings } from './failable'
 export { keyHolder } from './keys'
+export { joinedLinks, joiningEnd } from './on-air'
 export {
   byVlan,
   cableAt,

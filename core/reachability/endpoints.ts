@@ -13,11 +13,11 @@ import {
   hostInterfaces,
   isHost,
   isVlanAware,
-  modelOf,
   networkInterface,
   portKey,
   type PlanIndex,
 } from '#core/queries'
+import { isolationsAt, type Isolation } from './isolation'
 import type { Device, StaticAssignment, Network, DeviceId, NetworkId, PortId } from '#core/schema'
 
 /**
@@ -59,14 +59,8 @@ export interface Endpoint {
   readonly ranges: readonly Range4[]
   readonly prefixLength: number
   readonly gateway: Ipv4 | null
-  /** Where it is a station that client isolation keeps apart from others. */
-  readonly isolation: Isolation | null
-}
-
-/** The access point of an isolated station, and how far that one keeps its stations apart. */
-export interface Isolation {
-  readonly apId: DeviceId
-  readonly scope: 'access-point' | 'network'
+  /** Each access point that keeps it apart from other stations, its own first. */
+  readonly isolation: readonly Isolation[]
 }
 
 const LINK_LOCAL: Range4 = { from: ipv4(0xa9fe0100), to: ipv4(0xa9fefeff) }
@@ -148,28 +142,6 @@ function likeness({ index, layer2 }: HostContext, device: Device, portId: PortId
     .join('+')
 }
 
-function isolationAt({ index }: HostContext, device: Device, portId: PortId): Isolation | null {
-  const socket = { deviceId: device.id, portId }
-  for (const link of index.linksAt.get(portKey(socket)) ?? []) {
-    if (link.medium.kind !== 'wifi' || !index.ssids.get(link.medium.ssidId)?.isolation) continue
-    const apId = farEnd(link, socket).deviceId
-    const model = modelOf(index, index.devices.get(apId)?.model ?? '')
-    // What is not known of a model is not promised.
-    return { apId, scope: model?.isolation ?? 'access-point' }
-  }
-  return null
-}
-
-/**
- * True where client isolation keeps two stations apart: at one access point whatever their SSIDs are, across
- * several where one of the two sees to that.
- * Source: makers differ in how far it reaches (common practice, no source).
- */
-export function isKeptApart(first: Isolation | null, second: Isolation | null): boolean {
-  if (first === null || second === null) return false
-  return first.apId === second.apId || first.scope === 'network' || second.scope === 'network'
-}
-
 /**
  * A fixed address as it is read once: what a host has that has it typed in, or the one address that is
  * reserved for it.
@@ -246,7 +218,7 @@ function hostEndpoints(context: HostContext, leases: Leases, device: Device): En
         broadcastDomain,
         homeNetworkId: first.network.id,
         ...addressing(leases.get(broadcastDomain), home, first.fixed),
-        isolation: isolationAt(context, device, first.port.id),
+        isolation: isolationsAt(index, device, first.port.id),
       },
     ]
   })
@@ -266,7 +238,7 @@ function managementEndpoint({ index, layer2 }: HostContext, leases: Leases, devi
     broadcastDomain,
     homeNetworkId: device.homeNetworkId,
     ...addressing(leases.get(broadcastDomain), home, fixedOf(index, device, device.homeNetworkId)[0] ?? null),
-    isolation: null,
+    isolation: [],
   }
 }
 

@@ -63,7 +63,7 @@ function forwardingKey({ party, id, addresses }: Principal): string {
   if (party.kind === 'gateway') return `${id} ${party.deviceId} ${addresses.join()}`
   if (party.kind !== 'endpoint') return id
   const { homeNetworkId, broadcastDomain, prefixLength, gateway, how, isolation } = party.endpoint
-  const apart = isolation && `${isolation.apId} ${isolation.scope}`
+  const apart = isolation.map(({ apId, scope, via }) => `${apId} ${scope} ${via}`).join('+')
   return `${homeNetworkId} ${broadcastDomain} ${prefixLength} ${gateway} ${how === 'link-local'} ${apart}`
 }
 

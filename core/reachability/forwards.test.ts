@@ -1,11 +1,12 @@
-import { down } from '#core/queries'
+import { down, indexPlan } from '#core/queries'
 import { describe, expect, it } from 'vitest'
 import { inNetwork, internet, rule, theDevice } from '#server/demo/build'
 import type { FailureScenario } from '#core/queries'
 import { formatServices } from '#core/filter'
 import { aTunnel } from '../../tests/fixtures/tunnels'
-import { the } from '../../tests/plans'
-import { callFromInside, callsFromInside, walkFlow, INTERNET, type Site } from '.'
+import { site, the } from '../../tests/plans'
+import { handedOver } from '../../tests/twin/cases-ipv6'
+import { callFromInside, callsFromInside, matrixOf, openIpv6Site, walkFlow, INTERNET, type Site } from '.'
 import { type Change, rules, spare, opened, ip, OUT, between } from '../../tests/fixtures/ways'
 
 describe('port forwards', () => {
@@ -83,6 +84,16 @@ describe('a forward called from inside', () => {
     expect(called((p) => void (p.forwards[0]!.hairpin = false))).toBe('not-handed-back')
     expect(called((p) => void rules(p).shift())).toBe('rule')
   })
+  it('is answered by a target that finds the gateway: on its link, or by it', () => {
+    const typed =
+      (mask: number, gateway: string): Change =>
+      (plan) =>
+        void Object.assign(the(plan.networks, 'servers').fixed[0]!, { mask, gateway })
+    expect(called(typed(30, '10.9.10.1'))).toBe('answer-elsewhere')
+    expect(called(typed(24, '10.9.10.1'))).toBe('tcp 8443')
+    expect(called(typed(28, '10.9.20.1'))).toBe('tcp 8443')
+    expect(called(typed(30, '10.9.20.1'))).toBe('answer-elsewhere')
+  })
   it('from the target’s own network goes through the gateway, and needs a rule of its own', () => {
     expect(called(() => undefined, 'box')).toBe('rule')
     expect(
@@ -142,5 +153,18 @@ describe('a forward called from inside', () => {
     expect(called((p) => void (the(p.uplinks, 'line').outside = 'shared'))).toBe('address-elsewhere')
     expect(called((p) => void (the(p.uplinks, 'line').facts.modem = 'routing'))).toBe('address-elsewhere')
     expect(called((p) => void (p.forwards[0]!.toAddress = '10.9.20.99'))).toBe('no-target')
+  })
+})
+
+describe('a forward over the port of a tunnel', () => {
+  it('leaves nobody who dials in, by IPv6 as little: a tunnel is carried by IPv4', () => {
+    const between = (change: Change) => {
+      const opened = openIpv6Site(indexPlan(site(change)), [])
+      const cell =
+        opened && matrixOf(opened).cells.find(({ from, to }) => from === 'peer:keeper' && to === 'servers')
+      return cell ? formatServices(cell.allPairs) : ''
+    }
+    expect(between((plan) => (handedOver(plan), void plan.forwards.pop()))).toBe('tcp 445')
+    expect(between(handedOver)).toBe('nothing')
   })
 })

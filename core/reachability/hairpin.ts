@@ -65,7 +65,8 @@ export function callFromInside(
   if (!gate || target === null || !out) return ended('no-target')
   const back = site.routes.get(forward.deviceId)?.lookup(address)
   const home = back && interfaceBy(site, forward.deviceId, back, address)
-  if (home?.broadcastDomain !== endpoint.broadcastDomain) return ended('answer-elsewhere')
+  if (home?.broadcastDomain !== endpoint.broadcastDomain || !isAnswered(site, forward, out, target))
+    return ended('answer-elsewhere')
   const handed = handedPorts(forward)
   const compiled = site.policies.get(forward.deviceId)
   const ends = [
@@ -107,14 +108,25 @@ function interfaceBy(
 function interfaceTowardsTarget(site: Site, forward: PortForward, target: Ipv4): Interface4 | undefined {
   const route = site.routes.get(forward.deviceId)?.lookup(target)
   const out = route && interfaceBy(site, forward.deviceId, route, target)
-  const isThere = site.endpoints.some(
+  return out && holdersOf(site, out, target).length > 0 ? out : undefined
+}
+
+/** Endpoints heard at an interface that have, or may have, an address. */
+const holdersOf = (site: Site, { broadcastDomain }: Interface4, address: Ipv4): Endpoint[] =>
+  site.endpoints.filter(
     (endpoint) =>
       endpoint.how !== 'link-local' &&
-      endpoint.ranges.some((r) => r.from <= target && target <= r.to) &&
-      out?.broadcastDomain === endpoint.broadcastDomain,
+      endpoint.ranges.some((range) => range.from <= address && address <= range.to) &&
+      endpoint.broadcastDomain === broadcastDomain,
   )
-  return isThere ? out : undefined
-}
+
+/** True where the target finds the gateway's address, which it was called from: on its link, or by this gateway. */
+const isAnswered = (site: Site, { deviceId }: PortForward, out: Interface4, target: Ipv4): boolean =>
+  holdersOf(site, out, target).some((endpoint) => {
+    const { prefixLength } = endpoint
+    const isOnLink = networkOf(out.address, prefixLength) === networkOf(target, prefixLength)
+    return isOnLink || gateOf(site, endpoint, target)?.deviceId === deviceId
+  })
 
 /** Ports of the target that a forward leads to. */
 function handedPorts({ proto, from, to, toPort }: PortForward): ServiceSet {

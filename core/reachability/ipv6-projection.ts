@@ -38,6 +38,7 @@ import type {
   Selector,
   Tunnel,
   DeviceId,
+  PortForward,
   NetworkId,
   UplinkId,
 } from '#core/schema'
@@ -71,8 +72,9 @@ export interface Ipv6Projection {
    */
   addressOf(text: string): Ipv4 | null
   prefixText(prefix: Prefix4): string
-  /** Of IPv4, by which tunnels are carried: the projected plan has no such routes. */
+  /** Of IPv4, by which tunnels are carried: the projected plan has no such routes, and hands nothing inside. */
   readonly staticDefaults: ReadonlyMap<DeviceId, number>
+  readonly forwards: readonly PortForward[]
 }
 
 /** Somebody outside: 2001:db8:ffff:ffff::7 (RFC 3849). */
@@ -210,7 +212,7 @@ function projectTunnel(layout: Layout, tunnel: Tunnel): Tunnel[] {
 function makeProjection(
   plan: Ipv6Parts,
   { spoken, homes, blockOf, sixOf }: Layout,
-): Omit<Ipv6Projection, 'staticDefaults'> {
+): Omit<Ipv6Projection, 'staticDefaults' | 'forwards'> {
   const delegated = uplinksInOrder(plan).flatMap((uplink) => {
     const prefix = uplink.facts.delegated6 === null ? null : orNull(parsePrefix6(uplink.facts.delegated6))
     return prefix ? [{ id: uplink.id, prefix }] : []
@@ -284,14 +286,14 @@ const selectedPrefixes = defineStage(
  * are named.
  */
 const projectedParts = defineStage('projected parts', (index) => {
-  const { networks, uplinks, devices, tunnels, routes } = index.plan
+  const { networks, uplinks, devices, tunnels, routes, forwards } = index.plan
   if (!networks.some(speaksIpv6)) return null
   const plan = { networks, uplinks, devices, tunnels, routes }
   const layout = layOut(plan, index.get(selectedPrefixes))
   return (
     layout && {
       layout,
-      projection: { ...makeProjection(plan, layout), staticDefaults: staticDefaults(index) },
+      projection: { ...makeProjection(plan, layout), staticDefaults: staticDefaults(index), forwards },
       networks: networks.map((network) => projectNetwork(layout, network)),
       devices: devices.some(hasRouted) ? devices.map((device) => projectDevice(layout, device)) : devices,
       tunnels: tunnels.flatMap((tunnel) => projectTunnel(layout, tunnel)),

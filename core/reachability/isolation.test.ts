@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { indexPlan } from '#core/queries'
 import { accessPoint, twoAccessPoints } from '../../tests/twin/cases-hard'
+import { isolatedBehind } from '../../tests/twin/switch-on-air'
 import { portOf, site, the } from '../../tests/plans'
 import { hosts, link, network, trunk, wifi, ssid } from '#server/demo/build'
 import { passes, type Change } from '../../tests/fixtures/reachability'
@@ -74,6 +75,26 @@ describe('client isolation', () => {
       }
     expect(passes('guests', 'guests', guests(true))).toBe('nothing')
     expect(passes('guests', 'guests', guests(false))).toBe('all')
+  })
+
+  it.each([
+    // The extender is one station of its access point, with whatever is behind it.
+    ['A2X', 'extender', false, 'at-ap', 'at-joiner', 'isolated'],
+    ['A2X', 'extender', false, 'at-ap', 'wired', 'isolated'],
+    ['A2X', 'extender', false, 'wired', 'at-ap', 'isolated'],
+    ['A2X', 'access-point', false, 'at-ap', 'wired', 'isolated'],
+    // Behind it they meet without the access point.
+    ['A2X', 'extender', false, 'at-joiner', 'wired', 'delivered'],
+    ['A2', 'extender', false, 'at-joiner', 'wired', 'delivered'],
+    // Hosts on cables elsewhere are no stations, and a bridge is none.
+    ['A2X', 'extender', false, 'desk', 'wired', 'delivered'],
+    ['A2X', 'access-point', true, 'at-ap', 'wired', 'delivered'],
+  ] as const)('of the model %s by way of an %s (bridge %s) between %s and %s: %s', (...row) => {
+    const [model, joiner, fourAddress, from, to, end] = row
+    const plan = site(isolatedBehind(model, joiner, fourAddress))
+    const flow = { from, fromAddress: 0x0a090a64, to, toAddress: 0x0a090a65, proto: 'tcp' as const, port: 80 }
+    const last = walkFlow(openSite(indexPlan(plan), []), flow)?.lines.at(-1)
+    expect(last?.kind === 'stopped' ? last.code : last?.kind).toBe(end)
   })
 
   it('leaves the way out as it is', () => {

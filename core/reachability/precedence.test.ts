@@ -4,8 +4,9 @@ import { ipBatch } from '#core/export'
 import { formatServices } from '#core/filter'
 import type { DeviceId } from '#core/schema'
 import { gridOf, passes, stopOf, walkOf, type Change } from '../../tests/fixtures/reachability'
+import { answering } from '../../tests/twin/cases-default-routes'
 import { HARD } from '../../tests/twin/cases-hard'
-import { roads } from '../../tests/twin/parts'
+import { roads, spare } from '../../tests/twin/parts'
 import { site, the, type LoosePlan } from '../../tests/plans'
 
 // Where a plan leaves two readings. The kernel twin builds each of these sites and tries them: what it does is
@@ -151,5 +152,12 @@ describe('an uplink whose address lies in a network of its own gateway', () => {
     expect(passes('servers', 'internet', behind('192.168.88'))).toBe('nothing')
     expect(stopOf('gateway', 'internet', behind('192.168.88'))).toBe('no-uplink')
     expect(stopOf('gateway', 'internet', behind('192.168.89'))).toBeUndefined()
+  })
+})
+
+describe('a gateway that answers its callers', () => {
+  it('does so by the line that was called, where calls are marked, and else by its default route', () => {
+    expect(passes('internet', 'gateway', answering)).toBe('nothing')
+    expect(passes('internet', 'gateway', (plan) => (answering(plan), spare(plan)))).toBe('all')
   })
 })

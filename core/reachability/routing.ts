@@ -8,7 +8,6 @@
 import {
   contains,
   ipv4,
-  parseIpv4,
   parsePrefix4,
   type Ipv4,
   type Prefix4,
@@ -27,7 +26,7 @@ import {
   type AddressMap,
   type PlanIndex,
 } from '#core/queries'
-import type { PortForward, PolicyRoute, Tunnel, Uplink, DeviceId, TunnelId, UplinkId } from '#core/schema'
+import type { PolicyRoute, Tunnel, Uplink, DeviceId, TunnelId, UplinkId } from '#core/schema'
 import {
   EVERYTHING,
   includes,
@@ -35,15 +34,13 @@ import {
   isNothing,
   matcherOf,
   minus,
-  NOTHING,
   servicesOf,
   nextHopPrefix,
-  union,
-  type Intervals,
   type Matcher,
   type ServiceSet,
 } from '#core/filter'
 import type { Interface4 } from './endpoints'
+import { acceptsInbound, handedInside, type Forwarding } from './forwarding'
 import { projectionIn } from './ipv6-projection'
 import { staticDefaults } from './static-defaults'
 
@@ -109,15 +106,13 @@ export interface RuledUplinks {
   readonly ofLans: UplinkId | null
   /** For all else: rules without a mark stand for those uplinks alone that come before the last that share. */
   readonly ofOthers: UplinkId | null
+  /** True where calls are marked with the line that they come in on: of several lines, or with policy routes. */
+  readonly marks: boolean
 }
 
-export interface Routing {
+export interface Routing extends Forwarding {
   /** By gateway, which uplink its routing rules choose before any default route of its main table. */
   readonly ruled: ReadonlyMap<string, RuledUplinks>
-  /** Uplinks that the gateway takes for well, first choice first. */
-  readonly uplinks: readonly Uplink[]
-  /** Those of them beyond which nothing answers and that nobody probes. */
-  readonly blackholed: ReadonlySet<string>
   /**
    * By gateway, those whose turn it is: which of them takes a sender is its hash's choice, so what one of
    * them loses is promised to nobody.
@@ -126,7 +121,6 @@ export interface Routing {
   readonly tunnels: readonly TunnelInterface[]
   readonly routes: ReadonlyMap<string, RoutingTable>
   readonly policyRoutes: ReadonlyMap<string, readonly PolicyRouteMatcher[]>
-  readonly forwards: readonly PortForward[]
   /** Prefixes that providers route to the site, by uplink, of those that are whole. */
   readonly routedHere: ReadonlyMap<UplinkId, readonly Prefix4[]>
 }
@@ -141,11 +135,6 @@ function uplinkIsUp(index: PlanIndex, layer2: Layer2, uplink: Uplink): boolean {
   // A gateway cannot have one subnet inside and outside.
   if (networkAroundUplink(index, uplink)) return false
   return uplinkEntries(index, layer2, uplink).length > 0
-}
-
-/** True where somebody outside can call the gateway over a line that is well. */
-export function acceptsInbound(routing: Pick<Routing, 'blackholed'>, uplink: Uplink): boolean {
-  return canBeCalled(uplink) && !routing.blackholed.has(uplink.id)
 }
 
 function tunnelFaces(
@@ -239,6 +228,7 @@ function ruledUplinks(index: PlanIndex, own: readonly Uplink[], well: readonly U
     lans: new Set(lans.map(({ id }) => id)),
     ofLans: first(ruled),
     ofOthers: first(ruled.filter((uplink) => !last.includes(uplink))),
+    marks: own.length > 1 || index.plan.policyRoutes.some(({ deviceId }) => deviceId === own[0]?.deviceId),
   }
 }
 
@@ -256,7 +246,8 @@ export function routingOf(
   const blackholed = new Set(uplinks.filter((u) => upstreamDown.has(u.id)).map((u) => u.id))
   const byGateway = groupBy(uplinksInOrder(index.plan), ({ deviceId }) => deviceId)
   const ruled = new Map([...byGateway].map(([id, own]) => [id, ruledUplinks(index, own, uplinks)]))
-  const tunnels = tunnelFaces(index, failed, { uplinks, blackholed, ruled, forwards: index.plan.forwards })
+  const forwards = projectionIn(index.plan)?.forwards ?? index.plan.forwards
+  const tunnels = tunnelFaces(index, failed, { uplinks, blackholed, ruled, forwards })
   const policyRoutes = new Map<string, PolicyRouteMatcher[]>()
   for (const route of index.plan.policyRoutes) {
     policyRoutes.set(route.deviceId, [
@@ -383,56 +374,4 @@ export function egressShares(
   }
   if (!isNothing(open)) shares.push({ services: open, policyRouteId: null, exit: usual })
   return shares
-}
-
-/** Ports of a line that a forward has, and that no forward before it on that line took. */
-function outerPorts(forwards: readonly PortForward[], forward: PortForward): ServiceSet {
-  const ports = ({ proto, from, to }: PortForward): ServiceSet => ({
-    tcp: proto === 'tcp' ? [[from, to]] : [],
-    udp: proto === 'udp' ? [[from, to]] : [],
-    icmp: false,
-  })
-  return forwards
-    .slice(0, forwards.indexOf(forward))
-    .filter((one) => one.deviceId === forward.deviceId && one.uplinkId === forward.uplinkId)
-    .reduce((free, earlier) => minus(free, ports(earlier)), ports(forward))
-}
-
-/** What arrives on a line and is handed inside: its gateway does not see it. */
-export const handedInside = ({ forwards }: Pick<Routing, 'forwards'>, uplinkId: UplinkId): ServiceSet =>
-  forwards
-    .filter((forward) => forward.uplinkId === uplinkId)
-    .map((forward) => outerPorts(forwards, forward))
-    .reduce(union, NOTHING)
-
-/** The same ports inside, where a forward moves them; those beyond the last port there is are nobody's. */
-function innerPorts(outer: ServiceSet, { from, toPort }: PortForward): ServiceSet {
-  const moved = (list: Intervals): Intervals =>
-    list
-      .map(([first, last]) => [first + toPort - from, Math.min(65_535, last + toPort - from)] as const)
-      .filter(([first, last]) => first <= last)
-  return { tcp: moved(outer.tcp), udp: moved(outer.udp), icmp: false }
-}
-
-/** What port forwards hand to an address over the lines that can be called; null where none names it. */
-export function forwardedTo(
-  routing: Routing,
-  address: Ipv4,
-): {
-  readonly deviceId: DeviceId
-  readonly services: ServiceSet
-  readonly uplinkIds: readonly string[]
-} | null {
-  const mine = routing.forwards.filter((f) => orNull(parseIpv4(f.toAddress)) === address)
-  const [first] = mine
-  if (!first) return null
-  let services: ServiceSet = NOTHING
-  const uplinkIds: string[] = []
-  for (const forward of mine) {
-    const uplink = routing.uplinks.find((u) => u.id === forward.uplinkId && u.deviceId === forward.deviceId)
-    if (forward.deviceId !== first.deviceId || !uplink || !acceptsInbound(routing, uplink)) continue
-    services = union(services, innerPorts(outerPorts(routing.forwards, forward), forward))
-    if (!uplinkIds.includes(uplink.id)) uplinkIds.push(uplink.id)
-  }
-  return { deviceId: first.deviceId, services, uplinkIds }
 }

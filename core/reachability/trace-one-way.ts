@@ -4,21 +4,15 @@
 // Source:
 // RFC 1122 section 3.3.1 (hosts), RFC 1812 section 5.2.4 (longest match), RFC 3022 (address translation).
 import type { DeviceId, TunnelId } from '#core/schema'
-import { contains, formatIpv4, lastOf, networkOf, parseIpv4, type Ipv4 } from '#core/address'
+import { contains, formatIpv4, ipv4, lastOf, networkOf, parseIpv4, type Ipv4 } from '#core/address'
 import { translateSource } from '#core/queries'
 import { allOf, allowOnly, EVERYTHING, isNothing, minus, tunnelInterface } from '#core/filter'
 import { interfaceOnSegment, type DataPlane } from './plane'
-import { isKeptApart, type Endpoint, type Interface4 } from './endpoints'
+import type { Endpoint, Interface4 } from './endpoints'
+import { isKeptApart } from './isolation'
 import { isOutside, leaveForInternet } from './internet-egress'
-import {
-  acceptsInbound,
-  defaultRoute,
-  forwardedTo,
-  handedInside,
-  isRoutedHere,
-  peerFor,
-  type RouteEntry,
-} from './routing'
+import { acceptsInbound, forwardedTo, handedInside } from './forwarding'
+import { defaultRoute, isRoutedHere, peerFor, type RouteEntry } from './routing'
 import {
   stopped,
   TraceState,
@@ -96,10 +90,24 @@ function nextRouter(
   return own.find((iface) => iface.deviceId !== deviceId && iface.broadcastDomain === out.broadcastDomain)
 }
 
+/** What the gateway itself answers to the outside leaves by the line that was called, where calls are marked. */
+function answerRoute(plane: DataPlane, trace: TraceState, deviceId: DeviceId): RouteEntry | undefined {
+  const isAnswer = !trace.isNewFlow && trace.target.party.kind === 'internet'
+  if (!isAnswer || !plane.ruled.get(deviceId)?.marks) return undefined
+  const called = plane.uplinks.find((one) => one.deviceId === deviceId && acceptsInbound(plane, one))
+  return called && { prefix: { base: ipv4(0), length: 0 }, kind: 'uplink', via: called.id, metric: 0 }
+}
+
 /** Its route to an address; routing rules are of IPv4 alone. */
-function routeOf(plane: DataPlane, { deviceId, via }: RouterIngress, address: Ipv4): RouteEntry | undefined {
-  const entry = plane.routes.get(deviceId)?.lookup(address)
+function routeOf(
+  plane: DataPlane,
+  trace: TraceState,
+  { deviceId, via }: RouterIngress,
+): RouteEntry | undefined {
+  const entry = plane.routes.get(deviceId)?.lookup(trace.target.address)
   const isDefault = entry === undefined || entry.prefix.length === 0
+  const answer = isDefault && via === 'self' && !plane.ipv6 ? answerRoute(plane, trace, deviceId) : undefined
+  if (answer) return answer
   return isDefault && !plane.ipv6 ? defaultRoute(plane, deviceId, via, entry) : entry
 }
 
@@ -118,7 +126,7 @@ function traceRouter(plane: DataPlane, trace: TraceState, ingress: RouterIngress
   // What is for its own address it takes for itself, whoever else was given that.
   if (party.kind === 'endpoint' && isOwnAddress(plane, deviceId, address))
     return trace.ended('neighbour-unanswered')
-  const entry = routeOf(plane, ingress, address)
+  const entry = routeOf(plane, trace, ingress)
   const byDefault = entry === undefined || entry.prefix.length === 0
   if (byDefault && party.kind === 'internet' && isOutside(plane, address)) {
     const ended = leaveByDefault(plane, trace, ingress, entry)

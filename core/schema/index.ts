@@ -46,7 +46,14 @@ export type {
   ServiceEntry,
 } from './policy'
 export type { DeviceKind, Factory, Model, PoeLoad, PoeSource, PortGroup } from './product'
-export type { Mounting, RadioEndSettings, RadioSettings, SolarSupply, SurveyPoint } from './radio'
+export type {
+  LinkSecurity,
+  Mounting,
+  RadioEndSettings,
+  RadioSettings,
+  SolarSupply,
+  SurveyPoint,
+} from './radio'
 export type {
   Beam,
   AccessRadio,

@@ -20,6 +20,9 @@ const solarSupply = z.strictObject({
   drawW: z.number().min(0).max(100_000).nullable(),
 })
 
+/** `other`: a way of its maker's own. */
+const linkSecurity = z.enum(['open', 'wpa2', 'wpa3', 'other'])
+
 const linkWidthMhz = z.union([z.literal(20), z.literal(40), z.literal(80), z.literal(160)])
 
 /** What its own page shows once it is set up; null, or empty, where nobody has looked. */
@@ -27,6 +30,11 @@ const asSet = z.strictObject({
   mhz: mhz.nullable(),
   widthMhz: linkWidthMhz.nullable(),
   networkName: line(32),
+  security: linkSecurity.nullable(),
+  /** `bridge`: frames pass as they are; `router`: it has a network on each side. */
+  mode: z.enum(['bridge', 'router']).nullable(),
+  /** Its key is the one that was given out for the link. */
+  keyAsGiven: z.boolean().nullable(),
 })
 
 /** Heard with another antenna before the real one was up; null where nobody has listened. */
@@ -79,6 +87,8 @@ export const radioPath = z.strictObject({
   widthMhz: linkWidthMhz.nullable(),
   /** Name that one end sends, and the other joins; empty where nobody has said. */
   networkName: line(32),
+  /** How what is sent is encrypted. */
+  security: linkSecurity.nullable(),
   /** Strongest gust that the antennas are to stand, m/s. */
   gustMps: z.number().min(0).max(100).nullable(),
   generation: generation.nullable(),
@@ -97,6 +107,7 @@ export const radioPath = z.strictObject({
 })
 
 export type RadioSettings = Frozen<z.infer<typeof radioPath>>
+export type LinkSecurity = z.infer<typeof linkSecurity>
 export type RadioEndSettings = RadioSettings['ends']['a']
 export type Mounting = RadioEndSettings['mounting']
 export type SolarSupply = RadioEndSettings['solar']

@@ -59,7 +59,7 @@ export const emittersOf = (
   const hangs = new Map(placements.map((placement) => [placement.deviceId, placement]))
   return radios.flatMap((radio) => {
     const placement = hangs.get(radio.deviceId)
-    return placement && placement.buildingId === buildingId
+    return placement && !radio.isSilent && placement.buildingId === buildingId
       ? [{ radio, placement, mhz: radioMhz(radio) }]
       : []
   })

@@ -2,7 +2,11 @@ import { describe, expect, it } from 'vitest'
 import { gullhavenPlan } from '#server/demo/gullhaven'
 import { device, link, plain, ports, wifi } from '#server/demo/build'
 import type { Draft, Plan } from '#core/schema'
+import { emittersOf } from './coverage'
 import { extendersOf, oneAfterOther } from './extenders'
+import { apRadios } from './radios'
+import { repeatsOf } from './repeats'
+import { siteChannels } from './site-channels'
 import { wifiSceneOf } from './scene'
 
 const BRICK = { top: 'brick', right: 'brick', bottom: 'brick', left: 'brick' } as const
@@ -87,5 +91,86 @@ describe('an extender', () => {
       name: 'First',
       isExtender: true,
     })
+  })
+})
+
+describe('what has joined another', () => {
+  const plan = (change: (plan: Draft<Plan>) => void = () => undefined) =>
+    row('B', (loose) => {
+      const access = loose.devices.find(({ id }) => id === 'lab-ap-1')
+      const [first] = loose.ssids
+      if (!access || !first) throw new Error('the demo has an access point and an SSID')
+      loose.devices.push({ ...structuredClone(access), id: 'second' as never, name: 'Second', place: 'C' })
+      loose.links.push(link('lab-ap-1:radio', 'second:radio', wifi(first.id)))
+      for (const ssid of loose.ssids) ssid.apIds = ['lab-ap-1' as never]
+      first.settings.bands = ['5']
+      change(loose)
+    })
+  const radiosOf = (one: Plan, id: string) =>
+    apRadios(one)
+      .filter(({ deviceId }) => deviceId === id)
+      .map(({ band, channel, follows, isSilent }) => [band, channel, follows, isSilent])
+
+  it('is a client, a repeater where it sends an SSID itself, and a bridge with four-address frames', () => {
+    const modeIn = (one: Plan) => repeatsOf(one).find(({ deviceId }) => deviceId === 'second')?.mode
+    expect(modeIn(plan())).toBe('client')
+    expect(modeIn(plan(({ ssids }) => ssids.at(-1)?.apIds.push('second' as never)))).toBe('repeater')
+    const bridge = plan(({ links }) => {
+      const { medium } = links.at(-1) ?? {}
+      if (medium?.kind === 'wifi') medium.fourAddress = true
+    })
+    expect(modeIn(bridge)).toBe('bridge')
+    expect(repeatsOf(bridge).map(({ name, mode }) => [name, mode])).toEqual([
+      ['Extender', 'repeater'],
+      ['Second', 'bridge'],
+    ])
+    expect(repeatsOf(plan(({ links }) => void links.pop())).map(({ name }) => name)).toEqual(['Extender'])
+  })
+  it('has the channel of the access point in the band of the SSID, and one of its own beside it', () => {
+    const [own] = radiosOf(plan(), 'lab-ap-1').filter(([band]) => band === '5')
+    const joined = radiosOf(plan(), 'second')
+    expect(joined).toEqual([
+      ['2.4', null, null, false],
+      ['5', own?.[1], 'Laboratory AP 1', false],
+    ])
+    expect(typeof own?.[1]).toBe('number')
+  })
+  it('is left out where channels are planned, and counted where signal is', () => {
+    const scene = wifiSceneOf(plan(({ devices }) => devices.forEach((one) => void (one.model = 'A2'))))
+    expect(siteChannels(scene, '5')?.radios.map(({ deviceId }) => deviceId)).toEqual(['lab-ap-1'])
+    const [floor] = scene.floors
+    if (!floor) throw new Error('there is a floor')
+    const sending = emittersOf(scene.radios, scene.placements, floor).map(({ radio }) => radio.deviceId)
+    expect(sending).toContain('second')
+  })
+  it('sends nothing as an extender that has joined nothing', () => {
+    const loose = (isJoined: boolean) =>
+      plan((one) => {
+        Object.assign(one.devices.find(({ id }) => id === 'ext') ?? {}, { model: 'E2' })
+        if (!isJoined) one.links = []
+      })
+    expect(radiosOf(loose(false), 'ext')).toEqual([['5', null, null, true]])
+    expect(radiosOf(loose(true), 'ext')).toMatchObject([['5', expect.any(Number), 'Laboratory AP 1', false]])
+    const sending = (one: Plan) => {
+      const { floors, placements, radios } = wifiSceneOf(one)
+      return floors
+        .flatMap((floor) => emittersOf(radios, placements, floor))
+        .map(({ radio }) => radio.deviceId)
+    }
+    expect([
+      sending(loose(false)).includes('ext' as never),
+      sending(loose(true)).includes('ext' as never),
+    ]).toEqual([false, true])
+  })
+  it('is not followed for ever where two have joined each other', () => {
+    const circle = plan(({ links, devices, ssids }) => {
+      const [first] = ssids
+      const third = structuredClone(devices.find(({ id }) => id === 'second'))
+      if (!third || !first) throw new Error('there are two')
+      devices.push({ ...third, id: 'third' as never, name: 'Third' })
+      links.splice(0, links.length, link('second:radio', 'third:radio', wifi(first.id)))
+      links.push(link('third:radio', 'second:radio', wifi(first.id)))
+    })
+    expect(radiosOf(circle, 'second').map(([, channel]) => channel)).toEqual([null, null])
   })
 })

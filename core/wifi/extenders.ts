@@ -1,7 +1,7 @@
 // Question: does an extender hang where it hears enough, what is left of the rate behind it, and where would it hang
 // better?
-// Method: the loudest radio of the access point that it repeats, by the same prediction as for rooms. One radio sends
-// everything twice, so that the times add up; of two the slower one decides.
+// Method: the loudest radio of the access point that it has joined, by the same prediction as for rooms. One radio
+// sends everything twice, so that the times add up; of two the slower one decides.
 // Source: 65 % of signal, or half-way at 50 %, are common practice without a source.
 import { rateAt } from '#core/radio'
 import {
@@ -24,7 +24,7 @@ export const EXTENDER_DBM = -67.5
 const BESIDE_DBM = -45
 const CLIENT_STREAMS = 2
 
-export interface ExtenderSignal extends Omit<Repeat, 'ssidId'> {
+export interface ExtenderSignal extends Repeat {
   /** Null where one of both has no place, or nothing sends on a band of the SSID. */
   readonly heard: {
     readonly levelDbm: number
@@ -79,13 +79,13 @@ function betterRoom(
   return heard.toSorted((one, other) => one.levelDbm - other.levelDbm)[0] ?? null
 }
 
-/** Every extender of a plan, in its order. On floors with too many rooms none is looked for. */
+/** Every extender and joined access point of a plan, in its order. On floors with too many rooms none is looked for. */
 export function extendersOf({ repeats, placements, ssids, radios, floors }: WifiScene): ExtenderSignal[] {
   const hangs = new Map(placements.map((placement) => [placement.deviceId, placement]))
-  return repeats.map(({ ssidId, ...repeat }): ExtenderSignal => {
+  return repeats.map((repeat): ExtenderSignal => {
     const placement = hangs.get(repeat.deviceId)
     if (!placement) return { ...repeat, heard: null, better: null }
-    const bands = ssids.find(({ id }) => id === ssidId)?.settings.bands ?? []
+    const bands = ssids.find(({ id }) => id === repeat.ssidId)?.settings.bands ?? []
     const sending = radios.filter(
       ({ deviceId, band }) => deviceId === repeat.from?.id && bands.includes(band),
     )

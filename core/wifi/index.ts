@@ -13,7 +13,7 @@ export {
   WEAK_DBM,
   WELL_DBM,
 } from './coverage'
-export type { LevelGrid, RoomSignal } from './coverage'
+export type { Emitter, LevelGrid, RoomSignal } from './coverage'
 export { EXTENDER_DBM, extendersOf } from './extenders'
 export { repeatsOf } from './repeats'
 export type { ExtenderSignal } from './extenders'

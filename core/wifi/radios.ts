@@ -1,40 +1,48 @@
 // Question: which Wi-Fi radios has a plan, how are they set, and what is one permitted to send?
-// Method: what the planner typed, and for access points of known models what they are shipped with.
-import { factoryRadios } from '#core/queries'
+// Method: radios of access points and extenders; where one has joined another, its channel is that of the other.
 import { groupBy } from '#core/util'
 import type { AccessRadio, Device, Plan } from '#core/schema'
 import { channelSpan, centreMhz, WIDTHS, type Span } from './channels'
+import { radiosOfDevice, type DeviceRadio } from './device-radios'
 import { isTooStrong, permissionFor, type Permission } from './regulatory'
+import { repeatsOf } from './repeats'
 
-export interface ApRadio extends AccessRadio {
-  readonly deviceName: string
-  /** Written in the plan, and not only what the model is shipped with. */
-  readonly isTyped: boolean
+export interface ApRadio extends DeviceRadio {
+  /** Whom its device has joined in this band, and whose channel it has; null where it has its own. */
+  readonly follows: string | null
+  /** It sends nothing: its extender has joined nothing. */
+  readonly isSilent: boolean
 }
 
-const MOST_STEM = 70
-
-function ofDevice({ id, name, model }: Device, typed: readonly AccessRadio[]): ApRadio[] {
-  const own = typed.map((radio): ApRadio => ({ ...radio, deviceName: name, isTyped: true }))
-  const shipped = factoryRadios(model)
-    .filter(({ band }) => !own.some((radio) => radio.band === band))
-    .map((radio): ApRadio => ({
-      ...radio,
-      id: `${id.slice(0, MOST_STEM)}-${radio.band}`,
-      deviceId: id,
-      channel: null,
-      deviceName: name,
-      isTyped: false,
-    }))
-  return [...own, ...shipped].sort((a, b) => Number(a.band) - Number(b.band))
-}
-
-/** Radios of all access points, in the plan's order of devices and by band. */
+/** Radios of all access points and extenders, in the plan's order of devices and by band. */
 export function apRadios(plan: Plan): ApRadio[] {
   const typed = groupBy(plan.wifi.radios, ({ deviceId }) => deviceId)
-  return plan.devices
-    .filter(({ kind }) => kind === 'access-point')
-    .flatMap((device) => ofDevice(device, typed.get(device.id) ?? []))
+  const senders = plan.devices.filter(({ kind }) => kind === 'access-point' || kind === 'extender')
+  const own = new Map(
+    senders.map((device) => [device.id, radiosOfDevice(device, typed.get(device.id) ?? [])]),
+  )
+  const repeats = new Map(repeatsOf(plan).map((repeat) => [repeat.deviceId, repeat]))
+  const bands = new Map(plan.ssids.map(({ id, settings }) => [id, settings.bands]))
+  /** The radio that one follows; null where it does not. */
+  const followed = ({ deviceId, band }: DeviceRadio): { radio: DeviceRadio; name: string } | null => {
+    const { from, ssidId } = repeats.get(deviceId) ?? {}
+    if (!from || !ssidId || !bands.get(ssidId)?.includes(band)) return null
+    const radio = own.get(from.id)?.find((one) => one.band === band)
+    return radio ? { radio, name: from.name } : null
+  }
+  /** Two that have joined each other would be followed for ever. */
+  const channelOf = (radio: DeviceRadio, seen: readonly DeviceRadio[] = []): number | null => {
+    const to = seen.includes(radio) ? null : followed(radio)
+    return to ? channelOf(to.radio, [...seen, radio]) : radio.channel
+  }
+  return senders.flatMap(({ id, kind }) =>
+    (own.get(id) ?? []).map((radio) => ({
+      ...radio,
+      channel: channelOf(radio),
+      follows: followed(radio)?.name ?? null,
+      isSilent: kind === 'extender' && !repeats.get(id)?.from,
+    })),
+  )
 }
 
 const usual = (band: '2.4' | '5', widthMhz: 20 | 40, powerDbm: number, gainDbi: number) =>

@@ -1,56 +1,56 @@
-// Question: which access point does each extender repeat?
-// Method: whom its air leads to, an access point before another extender: what stands behind it is not what it repeats.
-import { endsOf, factoryRadios } from '#core/queries'
-import type { Device, DeviceId, LinkId, Plan, SsidId } from '#core/schema'
+// Question: which devices have joined an access point over Wi-Fi, and what do they carry further?
+// Method: extenders, joined or not, and access points that have joined another instead of being cabled.
+import { joinedLinks } from '#core/queries'
+import { groupBy } from '#core/util'
+import type { DeviceId, LinkId, Plan, SsidId } from '#core/schema'
+import { radiosOfDevice } from './device-radios'
 
-/** One extender; `from` and `ssidId` are null where it is joined to nothing. */
+/** One of them; `from` and `ssidId` are null where it has joined nothing. */
 export interface Repeat {
   readonly deviceId: DeviceId
   readonly name: string
   readonly from: { readonly id: DeviceId; readonly name: string; readonly isExtender: boolean } | null
   readonly ssidId: SsidId | null
-  /** It has joined with four-address frames, and passes tags and addresses on. */
-  readonly fourAddress: boolean
+  /**
+   * `repeater`: it sends on what it has joined, `client`: it gives it to its cables only, `bridge`: it has joined with
+   * four-address frames, and passes tags and addresses on.
+   */
+  readonly mode: 'repeater' | 'client' | 'bridge'
+  readonly isExtender: boolean
   /** The link by which it is joined; null where it is joined to nothing. */
   readonly linkId: LinkId | null
-  /** How many radios its model has; null where that is not known. */
+  /** How many radios it has; null where that is not known. */
   readonly radios: number | null
 }
 
-type Joined = Pick<Repeat, 'from' | 'ssidId' | 'fourAddress' | 'linkId'>
-const NOT_JOINED: Joined = { from: null, ssidId: null, fourAddress: false, linkId: null }
+function modeOf(sendsOn: boolean, fourAddress: boolean): Repeat['mode'] {
+  if (fourAddress) return 'bridge'
+  return sendsOn ? 'repeater' : 'client'
+}
 
-/** Every extender of a plan, in its order. */
-export function repeatsOf({ devices, links }: Plan): Repeat[] {
-  const sending = new Map(
-    devices.flatMap((device): [DeviceId, Device][] =>
-      device.kind === 'access-point' || device.kind === 'extender' ? [[device.id, device]] : [],
-    ),
-  )
-  const joined = new Map<DeviceId, Joined>()
-  for (const link of links) {
-    if (link.medium.kind !== 'wifi') continue
-    const [first, second] = endsOf(link).map(({ deviceId }) => sending.get(deviceId))
-    if (!first || !second) continue
-    for (const [own, far] of [
-      [first, second],
-      [second, first],
-    ] as const) {
-      const isExtender = far.kind === 'extender'
-      if (joined.get(own.id)?.from && isExtender) continue
-      const { ssidId, fourAddress } = link.medium
-      joined.set(own.id, {
-        from: { id: far.id, name: far.name, isExtender },
-        ssidId,
-        fourAddress,
-        linkId: link.id,
-      })
-    }
-  }
-  return devices.flatMap((device) => {
-    if (device.kind !== 'extender') return []
-    const { id, name, model } = device
-    const radios = factoryRadios(model).length || null
-    return [{ deviceId: id, name, radios, ...(joined.get(id) ?? NOT_JOINED) }]
+/** Extenders and joined access points of a plan, in its order of devices. */
+export function repeatsOf(plan: Plan): Repeat[] {
+  const byId = new Map(plan.devices.map((device) => [device.id, device]))
+  const joined = joinedLinks(plan)
+  const typed = groupBy(plan.wifi.radios, ({ deviceId }) => deviceId)
+  return plan.devices.flatMap((device): Repeat[] => {
+    const { id, name, kind } = device
+    const isExtender = kind === 'extender'
+    const own = joined.get(id)
+    if (!isExtender && !own) return []
+    const far = own && byId.get(own.senderId)
+    const sendsOn = isExtender || plan.ssids.some(({ apIds }) => apIds.includes(id))
+    return [
+      {
+        deviceId: id,
+        name,
+        isExtender,
+        mode: modeOf(sendsOn, own?.fourAddress ?? false),
+        from: far ? { id: far.id, name: far.name, isExtender: far.kind === 'extender' } : null,
+        ssidId: own?.ssidId ?? null,
+        linkId: own?.link.id ?? null,
+        radios: radiosOfDevice(device, typed.get(id) ?? []).length || null,
+      },
+    ]
   })
 }

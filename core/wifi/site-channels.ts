@@ -28,13 +28,17 @@ function choicesFor(radio: ApRadio, country: string, isOutdoors: boolean): numbe
   return chosen.map(({ channel }) => channel)
 }
 
-/** Radios of a band, or those that are meant, with what they hear; null where there are none. */
+/**
+ * Radios of a band that have channels of their own, or those of them that are meant, with what they hear; null where
+ * there are none.
+ */
 export function siteChannels(
   scene: WifiScene,
   band: Band,
   isMeant: (radio: ApRadio) => boolean = () => true,
 ): SiteChannels | null {
-  const radios = scene.radios.filter((radio) => radio.band === band && isMeant(radio))
+  const isOwn = ({ follows, isSilent }: ApRadio) => follows === null && !isSilent
+  const radios = scene.radios.filter((radio) => radio.band === band && isOwn(radio) && isMeant(radio))
   if (radios.length === 0) return null
   const outdoors = new Map(scene.placements.map(({ deviceId, outdoors: isOut }) => [deviceId, isOut]))
   const problem = radios.map((radio): ChannelRadio => ({

@@ -139,6 +139,8 @@ const radio = (more: Partial<ApRadio> = {}): ApRadio => ({
   id: 'r',
   deviceId: 'ap' as ApRadio['deviceId'],
   deviceName: 'AP',
+  follows: null,
+  isSilent: false,
   band: '5',
   generation: 'ax',
   streams: 2,
@@ -182,21 +184,21 @@ describe('levels', () => {
   })
   it('beside the beam of an antenna are less, seen from the top of the drawing clockwise', () => {
     const open = obstaclesOf(floorWith(room('yard', {})), 5180)
-    const towards = (azimuthDeg: number, tiltDeg = 0) => {
+    const EAST = { xM: 8, yM: 4, heightM: 1 }
+    const towards = (azimuthDeg: number, tiltDeg = 0, place = EAST) => {
       const sender = emitter(5, 4)
       const beam = { azimuthDeg, tiltDeg, widthDeg: 60 }
-      return levelAt(
-        open,
-        { ...sender, placement: { ...sender.placement, beam } },
-        { xM: 8, yM: 4, heightM: 1 },
-      )
+      return levelAt(open, { ...sender, placement: { ...sender.placement, beam } }, place)
     }
-    const around = levelAt(open, emitter(5, 4), { xM: 8, yM: 4, heightM: 1 })
+    const around = levelAt(open, emitter(5, 4), EAST)
     // East of it, at its own height.
     expect(towards(90)).toBeCloseTo(around, 6)
     expect(towards(120)).toBeCloseTo(around - 3, 6)
     expect(towards(60)).toBeCloseTo(around - 3, 6)
     expect(towards(270)).toBeCloseTo(around - 25, 6)
+    // As far above it on the drawing, which is 0 degrees, and below.
+    expect(towards(0, 0, { ...EAST, xM: 5, yM: 1 })).toBeCloseTo(around, 6)
+    expect(towards(180, 0, { ...EAST, xM: 5, yM: 1 })).toBeCloseTo(around - 25, 6)
     // 3 dB half of the beam's height above the place: 31,000 / (10^0.4 60) = 206 degrees, 180 at most.
     expect(towards(90, 90)).toBeCloseTo(around - 3, 6)
   })

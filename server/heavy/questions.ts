@@ -22,6 +22,7 @@ import { activitiesOf } from '#core/schedule'
 import type { Plan, PortRef } from '#core/schema'
 import { asBuilt, plugIn, type LabFault, type PlugIn } from '#core/simulator'
 import { ok, problem, refuse, type Problem, type Result } from '#core/util'
+import { judgedPassphrase, weaknessOf, type PassphraseWeakness } from '#core/wifi'
 import { csvText } from '#server/platform/csv'
 
 // Questions that may take long: they are answered in threads of their own, so that nobody else waits for one.
@@ -132,6 +133,12 @@ function digest(plan: Plan, results: readonly Tried[]): SiteDigest {
   }
 }
 
+/** How soon a passphrase is guessed; `known` are names that anybody nearby can read. Seconds for an odd one. */
+async function strengthOf(text: string, known: readonly string[]): Promise<'fine' | PassphraseWeakness> {
+  const { guessesOf } = await import('#contracts/guesses')
+  return weaknessOf(judgedPassphrase(text, guessesOf(text, known))) ?? 'fine'
+}
+
 export const QUESTIONS = {
   readPlan,
   patchPlan,
@@ -143,5 +150,6 @@ export const QUESTIONS = {
   tryInLab,
   plugInLab,
   impactsOf,
+  strengthOf,
 }
 export type Questions = typeof QUESTIONS

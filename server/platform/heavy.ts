@@ -40,10 +40,10 @@ function pool(): Piscina {
 export async function askHeavy<Name extends keyof Questions>(
   question: Name,
   ...told: Parameters<Questions[Name]>
-): Promise<ReturnType<Questions[Name]>> {
+): Promise<Awaited<ReturnType<Questions[Name]>>> {
   try {
     const signal = AbortSignal.timeout(settings().heavyMs)
-    return (await pool().run({ question, told }, { signal })) as ReturnType<Questions[Name]>
+    return (await pool().run({ question, told }, { signal })) as Awaited<ReturnType<Questions[Name]>>
   } catch (error) {
     log.warn({ question, error: describeError(error) }, 'a question was too heavy')
     throw refused(503, 'too-heavy')

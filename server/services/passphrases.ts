@@ -1,9 +1,11 @@
 import { randomInt } from 'node:crypto'
 import type { KeptPassphrase, ShownPassphrase, Passphrase } from '#contracts/api'
 import type { Plan, Ssid } from '#core/schema'
-import { hasPassphrase, joinText, judgedPassphrase, weaknessOf } from '#core/wifi'
+import { groupBy } from '#core/util'
+import { hasPassphrase, joinText } from '#core/wifi'
 import { now } from '#server/platform/clock'
 import { database } from '#server/platform/database'
+import { askHeavy } from '#server/platform/heavy'
 import { log } from '#server/platform/log'
 import { refused } from '#server/platform/route'
 import { openSealed, seal } from '#server/platform/secrets'
@@ -31,28 +33,22 @@ function ssidOf(plan: Plan, id: string): Ssid {
 
 /** Of those that are kept, none is told; whether it is soon guessed, and which others are the same, is. */
 export async function listPassphrases(slug: string): Promise<Passphrase[]> {
-  const { siteId, current } = await siteAndPlan(slug)
+  const { siteId } = await siteAndPlan(slug)
   const rows = await passphrasesOf(database(), siteId)
-  const { site, ssids } = current.plan
-  const known = [site.name, ...ssids.map(({ name }) => name)]
-  // Its dictionaries are large, and most sites keep nothing.
-  const guesses = rows.length > 0 ? (await import('#contracts/guesses')).guessesOf : null
-  const texts = new Map(rows.map(({ ssidId, sealed }) => [ssidId, openSealed(sealed)]))
-  return rows.map(({ ssidId, setAt, setBy, shownAt, shownBy }) => {
-    // What another installation has sealed is not judged.
-    const text = texts.get(ssidId) ?? null
-    return {
-      ssidId,
-      setAt: setAt.toISOString(),
-      setBy,
-      shownAt: shownAt?.toISOString() ?? null,
-      shownBy,
-      weakness: text === null || !guesses ? null : weaknessOf(judgedPassphrase(text, guesses(text, known))),
-      sameAs: [...texts].flatMap(([id, other]) =>
-        id !== ssidId && text !== null && other === text ? [id] : [],
-      ),
-    }
-  })
+  // What another installation has sealed is the same as none.
+  const byText = groupBy(rows, ({ sealed, ssidId }) => openSealed(sealed) ?? `\n${ssidId}`)
+  const alike = new Map(
+    [...byText.values()].flatMap((same) => same.map((row) => [row.ssidId, same] as const)),
+  )
+  return rows.map(({ ssidId, setAt, setBy, shownAt, shownBy, strength }) => ({
+    ssidId,
+    setAt: setAt.toISOString(),
+    setBy,
+    shownAt: shownAt?.toISOString() ?? null,
+    shownBy,
+    weakness: strength === 'fine' ? null : strength,
+    sameAs: (alike.get(ssidId) ?? []).flatMap((row) => (row.ssidId === ssidId ? [] : [row.ssidId])),
+  }))
 }
 
 /**
@@ -69,10 +65,12 @@ export async function setPassphrase(
   const { siteId, current } = await siteAndPlan(slug)
   ssidOf(current.plan, ssidId)
   const text = typed ?? generated()
+  const { site, ssids } = current.plan
+  const strength = await askHeavy('strengthOf', text, [site.name, ...ssids.map(({ name }) => name)])
   const others = await passphrasesOf(database(), siteId)
   const alike = others.filter((row) => row.ssidId !== ssidId && openSealed(row.sealed) === text)
-  await keepPassphrase(database(), { siteId, ssidId, sealed: seal(text), setAt: now(), setBy: who })
-  const names = current.plan.ssids.filter(({ id }) => alike.some((row) => row.ssidId === id))
+  await keepPassphrase(database(), { siteId, ssidId, sealed: seal(text), setAt: now(), setBy: who, strength })
+  const names = ssids.filter(({ id }) => alike.some((row) => row.ssidId === id))
   return { sameAs: names.map(({ name }) => name) }
 }
 

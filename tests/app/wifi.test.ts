@@ -237,7 +237,15 @@ describe('how hard a passphrase is to guess', () => {
 })
 
 describe('what is said of an extender', () => {
-  const EXTENDER = { deviceId: 'e' as never, name: 'E', radios: null, fourAddress: false, linkId: null }
+  const EXTENDER = {
+    deviceId: 'e' as never,
+    name: 'E',
+    radios: null,
+    mode: 'repeater',
+    isExtender: true,
+    ssidId: null,
+    linkId: null,
+  } as const
   const from = { id: 'ap' as never, name: 'Hall AP', isExtender: false }
   const hears = (levelDbm: number) => ({ levelDbm, oneRadioMbps: 50, twoRadiosMbps: 100 })
   const said = (change: object, isPlaced = true) =>
@@ -248,7 +256,7 @@ describe('what is said of an extender', () => {
     expect(said({ heard: hears(-67.6) })).toBe('too little')
     expect(said({ heard: null })).toContain('not judged')
     expect(said({ heard: null }, false)).toContain('no drawn room')
-    expect(said({ from: null })).toContain('joined to no access point')
+    expect(said({ from: null })).toContain('joined to nothing')
     expect(said({ from: { ...from, isExtender: true } })).toContain('behind another extender')
   })
 })

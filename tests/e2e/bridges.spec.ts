@@ -189,11 +189,11 @@ test('wind, survey and what an end was found to be set to are judged', async ({ 
   await expect(row(page, 'Wind', 'Skerry bridge, end A')).toContainText(
     '428 N, 856 N m at the foot; stand and ballast 131 kg or more',
   )
-  await type(page, 'Heard before it was up', 'Skerry bridge, end A', 1, ['-70', '13'])
-  await expect(row(page, 'Heard before it was up', 'Skerry bridge, end A')).toContainText('−60.0')
-  await type(page, 'As its own page shows it', 'Skerry bridge, end B', 1, ['5620'])
+  await type(page, 'Survey with another antenna', 'Skerry bridge, end A', 1, ['-70', '13'])
+  await expect(row(page, 'Survey with another antenna', 'Skerry bridge, end A')).toContainText('−60.0')
+  await type(page, 'As set on the devices', 'Skerry bridge, end B', 1, ['5620'])
   await expect(lookout(page).getByText('MHz: 5600 at the first end, 5620 at the second.')).toBeVisible()
-  await type(page, 'As its own page shows it', 'Skerry bridge, end B', 1, ['5600'])
+  await type(page, 'As set on the devices', 'Skerry bridge, end B', 1, ['5600'])
   await expect(lookout(page).getByText('ends do not find each other')).toBeHidden()
   await accessible(page)
 })

@@ -19,7 +19,7 @@ const DIALOGS: readonly (readonly [letter: string, opener: string | RegExp])[] =
   ['o', /^Key of /],
   ['p', /^Record /],
   ['m', 'Import a scan'],
-  ['m', 'Who takes the air'],
+  ['m', 'Airtime by station'],
   ['m', 'Import a walk'],
   ['i', 'Import a survey'],
   ['b', 'Import a map'],
@@ -67,7 +67,7 @@ const TAB_OF: Readonly<Record<string, string | RegExp>> = {
   'From rules': /^Intents/,
   'Add a model': /^Models/,
   'Import a scan': /^Radios/,
-  'Who takes the air': /^Radios/,
+  'Airtime by station': /^Radios/,
   'Import a walk': /^Floors/,
   'Import a map': /^Site and places/,
 }

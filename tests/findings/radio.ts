@@ -15,7 +15,7 @@ const END = {
   protection: 'a rod',
 }
 const REST = {
-  asSet: { mhz: null, widthMhz: null, networkName: '' },
+  asSet: { mhz: null, widthMhz: null, networkName: '', security: null, mode: null, keyAsGiven: null },
   survey: { readDbm: null, gainDbi: null },
   mounting: { dishM: null, mastM: null, footM: null },
 }
@@ -52,6 +52,7 @@ function bridged(plan: LoosePlan, change: (settings: Settings) => void = () => u
     rainMmPerHour: 0,
     marginDb: 10,
     networkName: '',
+    security: null,
     gustMps: null,
     ends: { a: anEnd(), b: anEnd() },
     profile: [{ id: 'middle', atM: 500, groundM: 0, obstacleM: 0, growsM: 0 }],
@@ -121,6 +122,24 @@ export const RADIO_CASES: readonly Case[] = [
     'an end that was found to join another name',
     (settings) => (void (settings.networkName = 'hop'), void (settings.ends.a.asSet.networkName = 'Hop')),
     (settings) => (void (settings.networkName = ''), void (settings.ends.a.asSet.networkName = 'Hop')),
+  ),
+  case_(
+    'R05',
+    'an end that was found with another encryption',
+    (settings) => (void (settings.security = 'wpa3'), void (settings.ends.b.asSet.security = 'wpa2')),
+    (settings) => (void (settings.security = 'wpa3'), void (settings.ends.b.asSet.security = 'wpa3')),
+  ),
+  case_(
+    'R05',
+    'an end that was found as a router',
+    ({ ends }) => void (ends.b.asSet.mode = 'router'),
+    ({ ends }) => void (ends.b.asSet.mode = 'bridge'),
+  ),
+  case_(
+    'R05',
+    'an end that was found with another key',
+    ({ ends }) => void (ends.a.asSet.keyAsGiven = false),
+    ({ ends }) => void (ends.a.asSet.keyAsGiven = true),
   ),
   case_(
     'R06',

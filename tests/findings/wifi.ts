@@ -135,6 +135,19 @@ function repeated(plan: LoosePlan, ...apIds: readonly string[]): void {
   sent(plan, { security: 'wpa2' }, ...apIds)
   Object.assign(plan.ssids.at(-1) ?? {}, { id: 'other', name: 'Other', networkId: 'management' })
 }
+const ownRadio = (plan: LoosePlan, band: Radio['band']): void =>
+  void plan.wifi.radios.push({ ...the(plan.wifi.radios, 'r1'), id: `ext${band}`, deviceId: 'ext', band })
+/** A second access point that has joined the first, and sends an SSID of management beside its own. */
+function behind(plan: LoosePlan, fourAddress: boolean): void {
+  radios(plan, {}, { channel: 44 })
+  sent(plan, { security: 'wpa2' }, 'ap1', 'ap2')
+  plan.ssids.push({ ...structuredClone(the(plan.ssids, 's')), id: 'other', name: 'Other' })
+  Object.assign(the(plan.ssids, 'other'), { networkId: 'management', apIds: ['ap2'] })
+  for (const id of ['ap1', 'ap2']) the(plan.devices, id).ports.push(...ports({ air: { mode: 'radio' } }))
+  plan.links = plan.links.filter(({ b }) => b.deviceId !== 'ap2')
+  the(plan.devices, 'ap2').mains = true
+  plan.links.push(link('ap1:air', 'ap2:air', onAir('s', fourAddress)))
+}
 const greeted = (plan: LoosePlan, portal: NonNullable<NonNullable<Settings>['portal']>): void => {
   radios(plan, {})
   sent(plan, { security: 'owe', leastMbps: 6, portal }, 'ap1')
@@ -223,6 +236,13 @@ export const WIFI_CASES: readonly Case[] = [
     (p) => (extended(p, 50), void (the(p.devices, 'ext').model = 'E2')),
     (p) => (extended(p, 50), void (the(p.devices, 'ext').model = 'E1')),
   ],
+  [
+    'F20',
+    'one radio of a model of one’s own',
+    'devices.ext',
+    (p) => (extended(p, 50), ownRadio(p, '5')),
+    (p) => (extended(p, 50), ownRadio(p, '5'), ownRadio(p, '2.4')),
+  ],
   limit('more power than a country permits', { powerDbm: 19.1 }, { powerDbm: 19 }, 'powerDbm'),
   limit('a channel that a country does not permit', { channel: 177 }, { channel: 149 }),
   limit('a channel that is none', { channel: 37 }, { channel: 40 }),
@@ -261,6 +281,13 @@ export const WIFI_CASES: readonly Case[] = [
     'devices.ext',
     (p) => repeated(p, 'ap1', 'ext'),
     (p) => repeated(p, 'ap1'),
+  ],
+  [
+    'F14',
+    'an access point that sends an SSID of another network than the one that it has joined',
+    'devices.ap2',
+    (p) => behind(p, false),
+    (p) => behind(p, true),
   ],
   [
     'F19',

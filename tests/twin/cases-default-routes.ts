@@ -8,8 +8,34 @@ const sharing = (plan: LoosePlan): void => {
   for (const uplink of plan.uplinks) uplink.priority = 1
 }
 
+/** Everybody may call the gateway, and a host inside is its default route. */
+export const answering = (plan: LoosePlan): void => {
+  roads(plan)
+  route(plan, '0.0.0.0/0', '10.9.20.10')
+  for (const policy of plan.policies) Object.assign(policy, { forward: 'accept', input: 'accept' })
+}
+
 /** Static default routes, beside uplinks that have numbers of their own and beside some that share. */
 export const STATIC_DEFAULTS: readonly HardCase[] = [
+  [
+    'a static default route, and a gateway of one line that answers its callers: by that route',
+    answering,
+    [],
+  ],
+  [
+    'the same gateway with two lines: by the line that was called',
+    (plan) => (answering(plan), spare(plan)),
+    [],
+  ],
+  [
+    'the same gateway with a policy route: by the line that was called',
+    (plan) => (
+      provider(plan),
+      route(plan, '0.0.0.0/0', '10.9.20.10'),
+      plan.policies.forEach((policy) => void Object.assign(policy, { forward: 'accept', input: 'accept' }))
+    ),
+    [],
+  ],
   [
     'a static default route: tunnels that the gateway dials go by it, and are down',
     (plan) => (roads(plan), route(plan, '0.0.0.0/0', '10.9.20.10')),

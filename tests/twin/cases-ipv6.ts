@@ -207,6 +207,22 @@ export const GATEWAYS: readonly (readonly [string, Change, FailureScenario])[] =
   ],
 ]
 export const roads6: Change = (p) => (ipv6(p), roads(p), bothFamilies(p))
+/** The tunnel's own port of the first line is handed to a server. */
+export const handedOver: Change = (plan) => {
+  roads6(plan)
+  plan.forwards.push({
+    id: 'over',
+    deviceId: 'gate',
+    uplinkId: 'line',
+    proto: 'udp',
+    from: 51_820,
+    to: 51_820,
+    toAddress: '10.9.20.10',
+    toPort: 443,
+    hairpin: false,
+    note: '',
+  })
+}
 export const joined6 =
   (via: string): Change =>
   (plan) => {

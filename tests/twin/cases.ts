@@ -21,7 +21,7 @@ import {
 } from '#server/demo/build'
 import { portOf, the, type LoosePlan } from '../plans'
 import { roads, rules, second, spare, third, type Change, provider } from './parts'
-import { switchOnAir } from './switch-on-air'
+import { ON_AIR } from './switch-on-air'
 
 // One mechanism each, worked out by hand before: what the kernel must show, besides agreeing.
 export const SITES: readonly (readonly [string, Change, FailureScenario])[] = [
@@ -35,12 +35,7 @@ export const SITES: readonly (readonly [string, Change, FailureScenario])[] = [
     [],
   ],
   ['the small site as it is', () => undefined, []],
-  ['a switch behind an extender that has joined with four-address frames', switchOnAir(true), []],
-  [
-    'the same with three addresses: tags do not pass, and a desk behind it gets no address',
-    switchOnAir(false),
-    [],
-  ],
+  ...ON_AIR,
   [
     'a VLAN left off one end of a trunk: its host gets no address',
     (p) => (second(p), void (portOf(p, 's2', 'p1').mode = trunk(99, 20))),
@@ -279,6 +274,15 @@ export const WAYS: readonly (readonly [string, Change, FailureScenario])[] = [
       handed(plan),
       plan.forwards.forEach((f) => (f.hairpin = true)),
       void rules(plan).push(rule('own', inNetwork('servers'), inNetwork('servers'), ['https'], ''))
+    ),
+    [],
+  ],
+  [
+    'a port forward called from inside, to a server that takes the gateway for far away and has no way there',
+    (plan) => (
+      handed(plan),
+      plan.forwards.forEach((f) => (f.hairpin = true)),
+      void Object.assign(the(plan.networks, 'servers').fixed[0]!, { mask: 30, gateway: '10.9.10.1' })
     ),
     [],
   ],

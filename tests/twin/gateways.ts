@@ -23,7 +23,10 @@ export const wansOf = ({ plan, uplinks }: TwinGround): Built['wans'] =>
     own: `198.18.${i + 1}.2`,
     far: `198.18.${i + 1}.1`,
     dev: wanName(i + 1),
-    shared: uplink.outside === 'shared',
+    // A modem that routes has the outside address itself, and hands nothing on unless it is told to.
+    shared:
+      uplink.outside === 'shared' ||
+      (uplink.facts.modem === 'routing' && uplink.facts.modemForwards !== true),
     probed: uplink.probe !== null,
     tables: [
       uplinkMark(i + 1),

@@ -23,11 +23,16 @@ import { newTunnelKeys, type TunnelKeys } from '#server/platform/x25519'
  * VLAN.
  */
 function modeOf(index: PlanIndex, device: Device, ref: PortRef, link: Link): PortMode {
+  const { plan } = index
   const mode = device.ports.find((p) => p.id === ref.portId)?.mode ?? { mode: 'off' }
   if (link.medium.kind !== 'wifi' || device.kind !== 'access-point') return mode
   const ssid = index.ssids.get(link.medium.ssidId)
   const vlan = ssid && index.networks.get(ssid.networkId)?.vlan
-  if (!ssid?.apIds.includes(device.id) || vlan === undefined) return { mode: 'off' }
+  // Of two access points the second one has joined the first.
+  const hasJoined =
+    link.b.deviceId === device.id &&
+    plan.devices.some(({ id, kind }) => id === link.a.deviceId && kind === 'access-point')
+  if (vlan === undefined || !(ssid?.apIds.includes(device.id) || hasJoined)) return { mode: 'off' }
   return link.medium.fourAddress ? { mode: 'trunk', native: vlan, tagged: 'all' } : { mode: 'access', vlan }
 }
 

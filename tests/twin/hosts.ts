@@ -107,8 +107,32 @@ function isolatedStations({ plan }: TwinGround, hosts: readonly Host[]) {
       if (isOwn(ends.a)) return [ends.b.deviceId]
       return isOwn(ends.b) ? [ends.a.deviceId] : []
     })
-    return aps.length > 0 ? [{ host, aps }] : []
+    const above = neighboursOf(plan, host).flatMap((id) => takenForStation(plan, id))
+    return aps.length + above.length > 0 ? [{ host, aps: [...aps, ...above] }] : []
   })
+}
+
+const neighboursOf = ({ links }: TwinGround['plan'], host: Host): string[] =>
+  links.flatMap(({ a: first, b: second }) => {
+    const isOwn = (end: typeof first) => end.deviceId === host.deviceId && end.portId === host.portId
+    if (isOwn(first)) return [second.deviceId]
+    return isOwn(second) ? [first.deviceId] : []
+  })
+
+/** Access points of isolated SSIDs for whom an extender, or an access point behind another, is one station. */
+function takenForStation(plan: TwinGround['plan'], id: string): string[] {
+  const kindOf = (one: string) => plan.devices.find((device) => device.id === one)?.kind
+  const above = plan.links.flatMap(({ medium, a: first, b: second }) => {
+    if (medium.kind !== 'wifi' || ![first.deviceId, second.deviceId].includes(id as never)) return []
+    const far = first.deviceId === id ? second : first
+    // An extender has joined access points; of two access points the second has joined the first.
+    const isJoined =
+      kindOf(far.deviceId) === 'access-point' && (kindOf(id) === 'extender' || second.deviceId === id)
+    if (!isJoined || (kindOf(id) !== 'extender' && kindOf(id) !== 'access-point')) return []
+    const isolates = !medium.fourAddress && plan.ssids.find((ssid) => ssid.id === medium.ssidId)?.isolation
+    return [{ id: far.deviceId, isolates }]
+  })
+  return above.flatMap((one) => [...(one.isolates ? [one.id] : []), ...takenForStation(plan, one.id)])
 }
 
 /**

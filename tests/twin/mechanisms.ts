@@ -47,6 +47,14 @@ export const MECHANISMS: Readonly<Record<string, Has>> = {
   'link aggregation': ({ links }) => links.some(({ lag }) => lag !== null),
   SSIDs: ({ ssids }) => ssids.length > 0,
   'client isolation': ({ ssids }) => ssids.some(({ isolation }) => isolation),
+  'access points joined by radio': ({ devices, links }) => {
+    const sends = (id: string) =>
+      devices.some((one) => one.id === id && ['access-point', 'extender'].includes(one.kind))
+    return links.some(
+      ({ medium, a: first, b: second }) =>
+        medium.kind === 'wifi' && sends(first.deviceId) && sends(second.deviceId),
+    )
+  },
   'hosts that tag, several homes': ({ devices }) =>
     devices.some(({ kind, ports }) => kind === 'hosts' && ports.some(({ mode }) => mode.mode === 'trunk')),
   'telephones with a computer behind': ({ devices }) => devices.some(({ kind }) => kind === 'telephone'),

@@ -97,9 +97,7 @@ export interface RaisedPeers {
 /** @param cloud namespace of the internet; empty where it is not there */
 export function raisePeers(ground: TwinGround, cloud: string, wans: Built['wans']): RaisedPeers {
   const { plan, stem, gatewayDevice, files, keys } = ground
-  const called = wans.find(
-    (w) => !w.shared && plan.uplinks.find((u) => u.id === w.id)?.facts.modem !== 'routing',
-  )
+  const called = wans.find(({ shared }) => !shared)
   const [dialled, dialling]: [string[], string[]] = [[], []]
   const raised = plan.tunnels
     .filter((t) => t.deviceId === gatewayDevice?.id)

@@ -66,9 +66,12 @@ const unmanaged: Change = (plan) => {
   )
 }
 
-/** Two access points of one SSID, whose models keep stations apart differently. */
+/**
+ * Two access points of one SSID, whose models keep stations apart differently; the second on a cable, or joined to the
+ * first.
+ */
 const air =
-  (isolation: boolean, model: string): Change =>
+  (isolation: boolean, model: string, joined?: 'three addresses' | 'four addresses'): Change =>
   (plan) => {
     plan.ssids.push(ssid({ id: 'air', name: 'Air', networkId: 'staff', isolation, apIds: ['ap1', 'ap2'] }))
     for (const id of ['ap1', 'ap2']) {
@@ -85,7 +88,9 @@ const air =
         hosts(`${id}-hosts`, `Hosts of ${id}`, 'Room', 'staff', 2),
       )
       plan.links.push(
-        link(freePort(plan, 'sw', trunk(99, 10)), `${id}:1`, cat6(2)),
+        joined && id === 'ap2'
+          ? link('ap1:radio', 'ap2:radio', wifi('air', joined === 'four addresses'))
+          : link(freePort(plan, 'sw', trunk(99, 10)), `${id}:1`, cat6(2)),
         link(`${id}:radio`, `${id}-hosts:1`, wifi('air')),
         link(`${id}:radio`, `${id}-hosts:2`, wifi('air')),
       )
@@ -277,7 +282,7 @@ const crowd: Change = (plan) => {
 }
 
 const openDefault: Change = (plan) => {
-  for (const policy of plan.policies) policy.forward = 'accept'
+  for (const policy of plan.policies) Object.assign(policy, { forward: 'accept', input: 'accept' })
 }
 
 const ruled6 =
@@ -301,6 +306,9 @@ export const PARTS: Readonly<Record<string, Change>> = {
   'air/kept apart everywhere': air(true, 'A2'),
   'air/kept apart at each': air(true, 'A2X'),
   'air/open': air(false, ''),
+  'air/joined': air(false, '', 'three addresses'),
+  'air/joined, kept apart': air(true, 'A2X', 'three addresses'),
+  'air/joined as a bridge': air(false, '', 'four addresses'),
   'provider/else the next': providerTunnel('next'),
   'provider/else nothing': providerTunnel('refuse'),
   'DHCPv6/stateless': ruled6('stateless'),

@@ -1,4 +1,6 @@
 import { existsSync, readFileSync } from 'node:fs'
+import { isDeepStrictEqual } from 'node:util'
+import { gunzipSync } from 'node:zlib'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { hostapdFiles, supplicantFiles } from '#core/export'
@@ -113,21 +115,29 @@ describe('wpa_supplicant', () => {
   })
 })
 
-const PACKAGED = [
-  `${process.env['MAST_UNPACKED'] ?? ''}/lib/firmware/regulatory.db-debian`,
-  '/lib/firmware/regulatory.db-debian',
-].find(existsSync)
-if (!PACKAGED) saySkipped('the rules of wireless-regdb', 'the package is not there')
+const TABLE = 'lib/firmware/regulatory.db-debian'
+const ROOT = [`${process.env['MAST_UNPACKED'] ?? ''}/`, '/'].find((root) => existsSync(`${root}${TABLE}`))
+/** Upstream's version of the package that is here, by Debian's changelog; Debian renews it now and then. */
+function packagedVersion(root: string): string | undefined {
+  const changelog = `${root}usr/share/doc/wireless-regdb/changelog.Debian.gz`
+  const text = existsSync(changelog) ? gunzipSync(readFileSync(changelog)).toString('utf8') : ''
+  return /^wireless-regdb \(([\d.]+)-/.exec(text)?.[1]
+}
+if (!ROOT) saySkipped('the rules of wireless-regdb', 'the package is not there')
 
 describe('the table of rules', () => {
-  it.skipIf(!PACKAGED)('says of each country that it names what the package says, read again', () => {
-    const packaged = readRegulatory(readFileSync(PACKAGED ?? ''))
-    const { countries } = JSON.parse(
+  it.skipIf(!ROOT)('says of each country that it names what the package says, read again', () => {
+    const packaged = readRegulatory(readFileSync(`${ROOT}${TABLE}`))
+    const { version, countries } = JSON.parse(
       readFileSync(new URL('../../core/wifi/regulatory.json', import.meta.url), 'utf8'),
-    ) as { countries: Record<string, unknown> }
+    ) as { version: string; countries: Record<string, unknown> }
     expect(Object.keys(countries).length).toBeGreaterThan(170)
-    // A newer package may say otherwise of some; made anew by tools/regulatory.mjs, they are alike.
-    expect(packaged).toEqual(countries)
+    const here = packagedVersion(ROOT ?? '')
+    if (here === version) return expect(packaged).toEqual(countries)
+    // Another version says otherwise of a few countries; tools/regulatory.mjs makes the table anew.
+    console.info(`wireless-regdb here is ${here ?? 'of no known version'}; the table was made of ${version}.`)
+    const alike = Object.keys(countries).filter((code) => isDeepStrictEqual(packaged[code], countries[code]))
+    expect(alike.length).toBeGreaterThan(0.9 * Object.keys(countries).length)
   })
 })
 

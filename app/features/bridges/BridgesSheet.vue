@@ -171,9 +171,9 @@ const addPoint = () => link.value && points.add(link.value, freshId(link.value.s
       <p class="small soft">
         Heights from the sea, or whatever the ground is measured from. A dish may be typed as 0.65 m.
       </p>
-      <h3>What it carries</h3>
+      <h3>What it carries and stands</h3>
       <SheetTable
-        label="What it carries"
+        label="What it carries and stands"
         :columns="columns.throughput"
         :rows="[link]"
         :name-of="(one) => one.names.join(' – ')"
@@ -187,17 +187,17 @@ const addPoint = () => link.value && points.add(link.value, freshId(link.value.s
         :name-of="(end) => end.name"
         :readonly="!session.edits"
       />
-      <h3>As its own page shows it</h3>
+      <h3>As set on the devices</h3>
       <SheetTable
-        label="As its own page shows it"
+        label="As set on the devices"
         :columns="columns.asSet"
         :rows="ends"
         :name-of="(end) => end.name"
         :readonly="!session.edits"
       />
-      <h3>Heard before it was up</h3>
+      <h3>Survey with another antenna</h3>
       <SheetTable
-        label="Heard before it was up"
+        label="Survey with another antenna"
         :columns="columns.surveys"
         :rows="ends"
         :name-of="(end) => end.name"

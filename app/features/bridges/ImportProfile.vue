@@ -2,9 +2,9 @@
 import { mdiImageFilterHdr } from '@mdi/js'
 import Papa from 'papaparse'
 import { endBuildings } from '#core/brief'
-import { profileOf, readProfile, type ElevationTile } from '#core/ingest'
+import { profileOf, readProfile, stepsOnWay, type ElevationTile } from '#core/ingest'
 import type { RadioLink } from '#core/radio'
-import type { Problem } from '#core/util'
+import { problem, refuse, type Problem, type Result } from '#core/util'
 import { usePointEdits } from './bridge-columns'
 import { usePlan } from '~/stores/plan'
 import ImportDialog from '~/ui/ImportDialog.vue'
@@ -20,38 +20,45 @@ const typed = computed(() =>
   text.value.trim() === '' ? null : readProfile(Papa.parse<string[]>(text.value).data, link.lengthM),
 )
 
-// Heights between samples some 30 m apart say nothing finer.
-const STEP_M = 30
-const MOST_STEPS = 200
+/** A way crosses the corner of four tiles at most. */
+const MOST_TILES = 4
 const ends = computed(() => {
   const [first, second] = plan.draft ? endBuildings(plan.draft, link.link) : [null, null]
   return first?.position && second?.position ? ([first.position, second.position] as const) : null
 })
-const tiles = shallowRef<ReturnType<typeof profileOf> | null>(null)
-async function readTiles(files: File | File[] | null): Promise<void> {
-  const list = [files ?? []].flat()
-  tiles.value = null
-  if (list.length === 0 || !ends.value) return
+const files = shallowRef<File[]>([])
+const ground = shallowRef<ReturnType<typeof profileOf> | null>(null)
+/** The ground between two places, as some files have it. */
+async function groundIn(
+  chosen: readonly File[],
+  [first, second]: NonNullable<typeof ends.value>,
+): Promise<ReturnType<typeof profileOf>> {
+  if (chosen.length > MOST_TILES) return refuse(problem('too-many-tiles', '', { most: MOST_TILES }))
   const [{ placesBetween }, { readTile }] = await Promise.all([
     import('#core/geodesy'),
     import('./elevation-file'),
   ])
-  const steps = Math.max(1, Math.min(MOST_STEPS, Math.round(link.lengthM / STEP_M)))
-  const places = placesBetween(...ends.value, steps).map((place) => ({
+  const places = placesBetween(first, second, stepsOnWay(link.lengthM)).map((place) => ({
     ...place,
     atM: Math.min(place.atM, link.lengthM),
   }))
-  const problems: Problem[] = []
-  const found: ElevationTile[] = []
-  for (const file of list) {
-    const tile = await readTile(file, places)
-    if (tile.ok) found.push(tile.value)
-    else problems.push(...tile.problems)
-  }
-  tiles.value = problems.length > 0 ? { ok: false, problems } : profileOf(found, places)
+  const tiles: Result<ElevationTile>[] = []
+  for (const file of chosen) tiles.push(await readTile(file, places))
+  const problems = tiles.flatMap((tile): readonly Problem[] => (tile.ok ? [] : tile.problems))
+  const read = tiles.flatMap((tile) => (tile.ok ? [tile.value] : []))
+  return problems.length > 0 ? { ok: false, problems } : profileOf(read, places)
 }
+watch([files, ends], async ([chosen, between]) => {
+  ground.value = null
+  if (chosen.length === 0 || !between) return
+  const found = await groundIn(chosen, between)
+  // Meanwhile others may have been chosen.
+  if (files.value === chosen) ground.value = found
+})
+// What was read is of one link alone.
+watch([open, () => link.id], () => (files.value = []))
 
-const read = computed(() => typed.value ?? tiles.value)
+const read = computed(() => typed.value ?? ground.value)
 const problems = computed(() => (read.value && !read.value.ok ? read.value.problems : []))
 const rows = computed(() => (read.value?.ok ? read.value.value : []))
 function lay(): void {
@@ -81,7 +88,8 @@ function lay(): void {
         accept=".hgt,.tif,.tiff"
         hint="Ground as satellites saw it, every 30 m: trees, houses and masts are yours to add."
         persistent-hint
-        @update:model-value="readTiles"
+        :model-value="files"
+        @update:model-value="(chosen) => (files = [chosen ?? []].flat())"
       />
       <p v-else class="small soft">
         With the positions of both buildings, in the Brief, the ground can be read from elevation tiles.

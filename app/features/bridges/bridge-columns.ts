@@ -4,6 +4,7 @@ import type { SurveyPoint } from '#core/schema'
 import { signed } from './typed'
 import { throughputWords } from './words'
 import { usePlan, type PlanDraft } from '~/stores/plan'
+import { ENCRYPTION_WORDS, encryptionOf } from '~/wording/encryption'
 import { among, columnsOver, cutAt, decimal, orNothing, useColumns, whole, type Put } from '~/ui/columns'
 
 export const NOTHING = ['', '—']
@@ -120,11 +121,18 @@ const THROUGHPUT_COLUMNS = [
   }),
   linkColumn({
     key: 'networkName',
-    head: 'Its name',
+    head: 'Network name',
     mono: true,
     read: (link) => link.settings.networkName,
     parse: cutAt(32),
     write: ({ radio }, value) => void (radio.networkName = value),
+  }),
+  linkColumn({
+    key: 'security',
+    head: 'Encryption',
+    read: (link) => ENCRYPTION_WORDS[link.settings.security ?? 'unknown'],
+    ...among(Object.values(ENCRYPTION_WORDS)),
+    write: ({ radio }, text) => void (radio.security = encryptionOf(text)),
   }),
 ]
 

@@ -7,6 +7,7 @@ import { mediumIn, NOTHING, orDash, WIDTHS, type RadioMedium } from './bridge-co
 import { gainTyped, signed } from './typed'
 import { levelWords, ROLE_WORDS, roleOf, windWords } from './words'
 import { usePlan } from '~/stores/plan'
+import { ENCRYPTION_WORDS, encryptionOf } from '~/wording/encryption'
 import { among, columnsOver, cutAt, decimal, orNothing, useColumns, whole, type Put } from '~/ui/columns'
 
 /** What an end is to read in clear weather; a dash while that is not computed. */
@@ -66,6 +67,9 @@ const READING_COLUMNS = [
     write: (end, value) => void (end.seen = value),
   }),
 ]
+const SAID = ['—', 'yes', 'no'] as const
+const saidWords = (said: boolean | null): string => (said === null ? '—' : SAID[said ? 1 : 2])
+const MODES = ['—', 'bridge', 'router'] as const
 const AS_SET_COLUMNS = [
   endColumn({
     key: 'setMhz',
@@ -88,11 +92,32 @@ const AS_SET_COLUMNS = [
   }),
   endColumn({
     key: 'setName',
-    head: 'Name',
+    head: 'Network name',
     mono: true,
     read: ({ id, link }) => link.settings.ends[id].asSet.networkName,
     parse: cutAt(32),
     write: (end, value) => void (end.asSet.networkName = value),
+  }),
+  endColumn({
+    key: 'setSecurity',
+    head: 'Encryption',
+    read: ({ id, link }) => ENCRYPTION_WORDS[link.settings.ends[id].asSet.security ?? 'unknown'],
+    ...among(Object.values(ENCRYPTION_WORDS)),
+    write: (end, text) => void (end.asSet.security = encryptionOf(text)),
+  }),
+  endColumn({
+    key: 'setKey',
+    head: 'Key as given out',
+    read: ({ id, link }) => saidWords(link.settings.ends[id].asSet.keyAsGiven),
+    ...among(SAID),
+    write: (end, text) => void (end.asSet.keyAsGiven = text === '—' ? null : text === 'yes'),
+  }),
+  endColumn({
+    key: 'setMode',
+    head: 'Mode',
+    read: ({ id, link }) => link.settings.ends[id].asSet.mode ?? '—',
+    ...among(MODES),
+    write: (end, mode) => void (end.asSet.mode = mode === '—' ? null : mode),
   }),
 ]
 const surveyField = (field: 'readDbm' | 'gainDbi', head: string, reader: Reader) =>

@@ -72,7 +72,7 @@ function save(): void {
       />
       <VTextField
         v-if="form.factory === 'channel'"
-        label="As a station"
+        label="Address as a station"
         v-model="form.stationAddress"
         placeholder="the same"
         class="mono"

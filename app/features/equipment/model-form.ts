@@ -169,7 +169,9 @@ function wrongFactory({ factory, address, stationAddress }: ModelForm): string {
   if (factory === 'dhcp-client') return ''
   const fields = [
     ['Factory address', address],
-    ...(factory === 'channel' && stationAddress !== '' ? [['As a station', stationAddress] as const] : []),
+    ...(factory === 'channel' && stationAddress !== ''
+      ? [['Address as a station', stationAddress] as const]
+      : []),
   ] as const
   for (const [name, text] of fields) {
     const read = parseInterface4(text)

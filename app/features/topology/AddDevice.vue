@@ -7,6 +7,7 @@ import { MODELS, kindsWith } from '#core/queries'
 import {
   blankDevice,
   freePortNames,
+  joinChoices,
   joinsAir,
   makeDevice,
   placesOf,
@@ -25,12 +26,11 @@ const plan = usePlan()
 
 const form = reactive<NewDevice>(blankDevice())
 const problems = shallowRef<readonly Problem[]>([])
+const joins = computed(() => (plan.draft ? joinChoices(plan.draft, form.kind) : []))
 watch(
   open,
   (isOpen) => {
     problems.value = []
-    // What was chosen last time stays, as long as it is there.
-    if (!plan.draft?.ssids.some(({ id }) => id === form.joins)) form.joins = ''
     // Nothing works before there is a gateway.
     if (isOpen && plan.draft && lacksOf(plan.draft).includes('gateway')) form.kind = 'gateway'
   },
@@ -43,6 +43,9 @@ watch(
     // Hosts are anything at all until somebody says what.
     form.model = form.kind === 'hosts' ? '' : (models.value[0]?.name ?? '')
     form.homeNetworkId = (plan.draft && usualHome(plan.draft, form.kind)) ?? ''
+    // An extender is there to join something; a cable is usual for all others.
+    const usual = form.kind === 'extender' ? (joins.value[0]?.value ?? '') : ''
+    if (!joins.value.some(({ value }) => value === form.joins)) form.joins = usual
     form.sends = (plan.draft?.ssids ?? []).map(({ id }) => id)
   },
   { immediate: true },
@@ -97,13 +100,10 @@ function add(): void {
       />
     </div>
     <VSelect
-      v-if="form.kind === 'hosts' && (plan.draft?.ssids.length ?? 0) > 0"
+      v-if="joins.length > 0"
       label="Joins Wi-Fi"
       v-model="form.joins"
-      :items="[
-        { value: '', title: 'no, by cable' },
-        ...(plan.draft?.ssids ?? []).map((s) => ({ value: s.id, title: s.name })),
-      ]"
+      :items="[{ value: '', title: 'no, by cable' }, ...joins]"
     />
     <VSelect
       v-if="form.kind === 'access-point' && (plan.draft?.ssids.length ?? 0) > 0"

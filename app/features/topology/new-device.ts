@@ -1,4 +1,4 @@
-import { addDevice, connect, joinSsid, portNamed, setSent } from '#core/edit'
+import { addDevice, connect, joinSsid, portNamed, setJoined, setSent, type Sender } from '#core/edit'
 import { fitPorts } from '#core/layer2'
 import { powerOf, roomForMore, standardLoad } from '#core/power'
 import { portKey, type PlanIndex } from '#core/queries'
@@ -6,6 +6,7 @@ import type { Device, Medium, Model, Plan } from '#core/schema'
 import { ok, problem, refuse, type Result } from '#core/util'
 import { CABLES, cableNames } from './port-columns'
 import { roomWords } from '~/wording/power'
+import { senderChoices } from '~/wording/senders'
 
 // A device more, and where its first cable goes: what somebody says of it, and the plan that is made of that.
 
@@ -22,7 +23,7 @@ export interface NewDevice {
   far: string
   cable: string
   lengthM: string
-  /** SSID that hosts join; empty for none. */
+  /** SSID that hosts join, or who sends it and the SSID for what sends it on; empty for none. */
   joins: string
   /** SSIDs that an access point sends. */
   sends: string[]
@@ -42,6 +43,10 @@ export const blankDevice = (): NewDevice => ({
   joins: '',
   sends: [],
 })
+
+/** No device has this id yet. */
+const NEW = ''
+const senderText = ({ deviceId, ssidId }: Sender): string => `${deviceId} ${ssidId}`
 
 /** Free ports that are offered at most. */
 const MOST_PORTS = 2000
@@ -83,13 +88,29 @@ export function roomsLeft(index: PlanIndex, { model, far }: NewDevice, models: r
   return (chosen.length > 0 ? chosen : all).slice(0, MOST_SOURCES).map(({ words }) => words)
 }
 
-/** Hosts that join an SSID have no cable. */
-export const joinsAir = ({ kind, joins }: NewDevice): boolean => kind === 'hosts' && joins !== ''
+/** Of these some have no cable: they join an SSID. */
+const JOINING: readonly Device['kind'][] = ['hosts', 'extender', 'access-point']
+export const joinsAir = ({ kind, joins }: NewDevice): boolean => JOINING.includes(kind) && joins !== ''
 
-/** Hosts join their SSID, an access point sends those that are chosen. */
+/** What a new device of a kind could join, as it is chosen. */
+export function joinChoices(plan: Plan, kind: Device['kind']): { value: string; title: string }[] {
+  if (kind === 'hosts') return plan.ssids.map(({ id, name }) => ({ value: id, title: name }))
+  if (!JOINING.includes(kind)) return []
+  return senderChoices(plan, { id: NEW, kind }).map(({ title, ...sender }) => ({
+    value: senderText(sender),
+    title,
+  }))
+}
+
+/** Hosts join their SSID, an extender what is sent; an access point sends the SSIDs that are chosen. */
 function onAir(plan: Plan, id: string, device: NewDevice): Result<Plan> {
-  if (joinsAir(device)) return joinSsid(plan, id, device.joins)
-  return device.kind === 'access-point' ? setSent(plan, id, device.sends) : ok(plan)
+  if (device.kind === 'hosts') return joinsAir(device) ? joinSsid(plan, id, device.joins) : ok(plan)
+  const sent = device.kind === 'access-point' ? setSent(plan, id, device.sends) : ok(plan)
+  if (!sent.ok || !joinsAir(device)) return sent
+  const to = senderChoices(sent.value, { id, kind: device.kind }).find(
+    (sender) => senderText(sender) === device.joins,
+  )
+  return setJoined(sent.value, id, to ?? null)
 }
 
 /** The first cable of a new device, where one is named. */

@@ -12,7 +12,8 @@ const props = defineProps<{
   floor: Floor
   building: string
   band: Band
-  grid: LevelGrid
+  /** Null while it is computed. */
+  grid: LevelGrid | null
   placements: readonly PlacementRow[]
   movable: boolean
 }>()
@@ -36,9 +37,14 @@ const scale = computed(() =>
 )
 /** A name stands left of its mark where it would run over the drawing's edge. */
 const isAtRight = (xM: number) => scale.value.at(xM) > 0.8 * scale.value.width
+/** So far under its mark a name that stands in the middle: clear of a beam, over the mark where that goes down. */
+function underMark({ beam }: NonNullable<PlacementRow['placement']>): number {
+  if (!beam) return 20
+  return beam.azimuthDeg > 100 && beam.azimuthDeg < 260 ? -14 : 40
+}
 /** Beside its mark a name would run into the next room. */
 const isNarrow = computed(() => scale.value.width < 500)
-const lines = computed(() => levelLines(props.grid, scale.value))
+const lines = computed(() => (props.grid ? levelLines(props.grid, scale.value) : []))
 const metres = (most: number) => Array.from({ length: Math.floor(most) + 1 }, (_, i) => i)
 const squares = computed(() => ({ across: metres(props.floor.widthM), down: metres(props.floor.depthM) }))
 
@@ -198,9 +204,9 @@ function nudge(event: KeyboardEvent, what: 'room' | 'placement', id: string, xM:
             :class="{ assumed: placement.isAssumed }"
           />
           <text
-            v-if="isNarrow"
+            v-if="isNarrow || placement.beam"
             :x="scale.at(placement.xM)"
-            :y="scale.at(placement.yM) + 20"
+            :y="scale.at(placement.yM) + underMark(placement)"
             text-anchor="middle"
           >
             {{ device.name }}

@@ -23,6 +23,7 @@ const { place } = usePointer()
 const {
   isMoving,
   isPredicted,
+  failure,
   floor,
   floorKey,
   floorChoices,
@@ -71,8 +72,11 @@ const removeRoom = ({ id, name }: { readonly id: string; readonly name: string }
   <p v-if="floor && !isPredicted" class="soft empty" role="status">
     This floor has too many rooms and access points to be predicted.
   </p>
+  <p v-if="failure" class="wrong-words" role="alert">
+    Nothing was predicted: {{ failure }}. Load the page anew.
+  </p>
   <FloorPicture
-    v-if="floor && grid"
+    v-if="floor && isPredicted"
     :floor="floor"
     :building="buildingName(floor.buildingId)"
     :band="band"
@@ -114,17 +118,18 @@ const removeRoom = ({ id, name }: { readonly id: string; readonly name: string }
     </template>
   </SheetTable>
   <template v-if="extenders.length > 0">
-    <h2>Extenders</h2>
+    <h2>Joined by radio</h2>
     <SheetTable
-      label="Extenders"
+      label="Joined by radio"
       :columns="columns.extenders"
       :rows="extenders"
       :name-of="({ device }) => device.name"
       :readonly="!session.edits"
     />
     <p class="small soft">
-      65 % of signal is wanted where one hangs; half-way, at 50 %, is the other school. It may be moved with
-      its settings, and is back within two minutes.
+      65 % of signal is wanted where one hangs; half-way, at 50 %, is the other school. An extender may be
+      moved with its settings, and is back within two minutes. Without 4-address frames whoever is behind one
+      is seen under its MAC address.
     </p>
   </template>
   <p class="caution small">

@@ -105,7 +105,7 @@ const removeForeign = ({ id }: { readonly id: string }) =>
     <h2>Radios</h2>
     <VBtn v-if="session.edits && rows.length > 0" @click="planChannels">Plan channels</VBtn>
     <VBtn v-if="session.edits && (rows.length > 0 || unknown.length > 0)" @click="addRadio">Add a radio</VBtn>
-    <VBtn v-if="rows.length > 0" @click="seesStations = true">Who takes the air</VBtn>
+    <VBtn v-if="rows.length > 0" @click="seesStations = true">Airtime by station</VBtn>
     <VBtn v-if="session.edits && unknown.length > 0" @click="addUsual">
       Add usual radios to {{ count(unknown.length, 'access point') }} of unknown models
     </VBtn>

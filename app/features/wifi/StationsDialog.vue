@@ -60,7 +60,7 @@ const columns: readonly Column<Row>[] = [
 </script>
 
 <template>
-  <AppDialog v-model="open" title="Who takes the air" :width="760">
+  <AppDialog v-model="open" title="Airtime by station" :width="760">
     <p class="soft">
       What <span class="mono">iw dev wlan0 station dump</span> prints on the access point. Computed for the
       moment when all of them fetch as fast as they can; nothing of it is kept.

@@ -6,11 +6,12 @@ import {
   loudestOn,
   MOST_JUDGED,
   siteChannels,
+  type ApRadio,
   type SiteChannels,
   type WifiScene,
 } from '#core/wifi'
 import type { Band, Device } from '#core/schema'
-import { beaconWords, permittedWords, reasonWords } from './words'
+import { beaconWords, followsWords, permittedWords, reasonWords } from './words'
 import type { RadioRow } from './radio-columns'
 
 const BANDS: readonly Band[] = ['2.4', '5', '6']
@@ -43,18 +44,21 @@ export function radioRows(
   devices: readonly Device[],
 ): RadioRow[] {
   const outdoors = new Map(scene.placements.map(({ deviceId, outdoors: isOut }) => [deviceId, isOut]))
-  const rows = bands.flatMap((channels) => {
+  const rowOf = (radio: ApRadio, heard: Pick<RadioRow, 'heard' | 'beacons'>): RadioRow => {
+    const verdict = limitOf(radio, scene.country, outdoors.get(radio.deviceId) ?? false)
+    const permitted = permittedWords(radio, verdict, scene.country, eirpDbm(radio))
+    return { ...radio, ...heard, permitted, isTrouble: (verdict?.trouble ?? null) !== null }
+  }
+  const planned = bands.flatMap((channels) => {
     const heard = heardOf(scene, channels)
-    return channels.radios.map((radio, i): RadioRow => {
-      const verdict = limitOf(radio, scene.country, outdoors.get(radio.deviceId) ?? false)
-      return {
-        ...radio,
-        ...heard(i),
-        permitted: permittedWords(radio, verdict, scene.country, eirpDbm(radio)),
-        isTrouble: (verdict?.trouble ?? null) !== null,
-      }
-    })
+    return channels.radios.map((radio, i) => rowOf(radio, heard(i)))
   })
+  const others = scene.radios
+    .filter(({ follows, isSilent }) => follows !== null || isSilent)
+    .map((radio) => rowOf(radio, { heard: followsWords(radio), beacons: '—' }))
+  const rows = [...planned, ...others]
   const order = new Map(devices.map(({ id }, i) => [id, i]))
-  return rows.sort((a, b) => (order.get(a.deviceId) ?? 0) - (order.get(b.deviceId) ?? 0))
+  return rows.sort(
+    (a, b) => (order.get(a.deviceId) ?? 0) - (order.get(b.deviceId) ?? 0) || Number(a.band) - Number(b.band),
+  )
 }

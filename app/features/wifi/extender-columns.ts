@@ -1,7 +1,8 @@
-// Extenders: how they have joined, what they hear, and what is left behind them.
+// Extenders, and access points that have joined another: what they hear, what they carry, what is left behind them.
 import type { ExtenderSignal } from '#core/wifi'
+import { useJoinColumn } from './join-column'
 import { usePlaceColumns, type PlacementRow } from './placement-columns'
-import { behindWords, extenderWords, signalWords } from './words'
+import { behindWords, carriesWords, extenderWords, signalWords } from './words'
 import { usePlan, type PlanDraft } from '~/stores/plan'
 import { amongYesAndNo, columnsOver, useColumns, type Column, type Put } from '~/ui/columns'
 import { problem, refuse } from '#core/util'
@@ -11,8 +12,7 @@ export interface ExtenderRow extends PlacementRow {
 }
 
 const EXTENDER_COLUMNS: readonly Column<ExtenderRow>[] = [
-  { key: 'name', head: 'Extender', strong: true, get: ({ device }) => device.name },
-  { key: 'from', head: 'Repeats', get: ({ signal }) => signal.from?.name ?? '—' },
+  { key: 'carries', head: 'Carries', wraps: true, get: ({ signal }) => carriesWords(signal) },
   {
     key: 'level',
     head: 'Hears',
@@ -33,8 +33,8 @@ const linkColumn = columnsOver<ExtenderRow, LinkDraft>()
 const JOINED_COLUMNS = [
   linkColumn({
     key: 'fourAddress',
-    head: 'Passes tags',
-    read: ({ signal }) => (signal.fourAddress ? 'yes' : 'no'),
+    head: '4-address (WDS)',
+    read: ({ signal }) => (signal.mode === 'bridge' ? 'yes' : 'no'),
     choices: amongYesAndNo.choices,
     parse: (text, { signal }) =>
       signal.linkId === null ? refuse(problem('not-joined', '')) : amongYesAndNo.parse(text),
@@ -53,6 +53,8 @@ export function useExtenderColumns(): readonly Column<ExtenderRow>[] {
       if (link) recipe(link, draft)
     })
   return [
+    { key: 'name', head: 'Device', strong: true, get: ({ device }) => device.name },
+    useJoinColumn('Joins'),
     ...EXTENDER_COLUMNS,
     ...useColumns(JOINED_COLUMNS, put),
     ...(usePlaceColumns() as readonly Column<ExtenderRow>[]),

@@ -3,20 +3,19 @@ import {
   emittersOf,
   extendersOf,
   isPredictable,
-  levelGrid,
   judgedDbm,
-  roomSignals,
   stepWithin,
   UNCERTAINTY_DB,
   wifiSceneOf,
 } from '#core/wifi'
 import { rateAt } from '#core/radio'
 import type { ApRadio, Floor, KnownPlacement, RoomSignal, WifiScene } from '#core/wifi'
-import type { ComputedRef } from 'vue'
+import type { ComputedRef, Ref } from 'vue'
 import type { Band, Device, Plan } from '#core/schema'
 import type { RoomRow } from './room-columns'
 import type { ExtenderRow } from './extender-columns'
 import type { PlacementRow } from './placement-columns'
+import { useCoverage } from './coverage'
 import { BAND_WORDS, floorWords, rateWords } from './words'
 import { usePlan } from '~/stores/plan'
 
@@ -108,6 +107,39 @@ function extenderRows(plan: Plan, scene: WifiScene, rowOf: (device: Device) => P
   })
 }
 
+type Choices = ReturnType<typeof useChoices>
+/** What is heard on the floors in the chosen band, and what of it is drawn. */
+function useSignals(
+  { band, floorChoices, floorKey }: Choices,
+  scene: ComputedRef<WifiScene | null>,
+  isMoving: Ref<boolean>,
+) {
+  const plan = usePlan()
+  const ofBand = computed(() => (scene.value?.radios ?? []).filter((radio) => radio.band === band.value))
+  /** Floors with what sends there; those that are too large are not predicted. */
+  const floors = computed(() =>
+    floorChoices.value.flatMap(({ value: key, floor }) => {
+      const emitters = emittersOf(ofBand.value, scene.value?.placements ?? [], floor)
+      if (!isPredictable(floor, emitters.length)) return []
+      const looks = isMoving.value ? LOOKS / 8 : LOOKS
+      return [{ key, floor, emitters, stepM: stepWithin(floor, emitters.length, looks) }]
+    }),
+  )
+  const { coverage, failure } = useCoverage(() => ({ shown: floorKey.value, floors: floors.value }))
+  const isPredicted = computed(() => floors.value.some(({ key }) => key === floorKey.value))
+  const grid = computed(() =>
+    isPredicted.value && coverage.value?.shown === floorKey.value ? coverage.value.grid : null,
+  )
+  const rooms = computed((): RoomRow[] => {
+    const byRoom = new Map((coverage.value?.signals ?? []).map((signal) => [signal.room.id, signal]))
+    return (plan.draft?.brief.rooms ?? []).map((room) => {
+      const signal = byRoom.get(room.id) ?? null
+      return { ...room, signal, rateText: signal ? rateIn(signal, ofBand.value) : '—' }
+    })
+  })
+  return { failure, grid, isPredicted, rooms }
+}
+
 export function useFloorView() {
   const plan = usePlan()
   const isMoving = ref(false)
@@ -116,30 +148,7 @@ export function useFloorView() {
     computed(() => scene.value?.floors ?? []),
     computed(() => scene.value?.radios ?? []),
   )
-  const ofBand = computed(() => (scene.value?.radios ?? []).filter(({ band }) => band === choices.band.value))
-  /** A floor with what sends there; null where it is too large to be predicted. */
-  const readied = (one: Floor) => {
-    const emitters = emittersOf(ofBand.value, scene.value?.placements ?? [], one)
-    if (!isPredictable(one, emitters.length)) return null
-    return { emitters, stepM: stepWithin(one, emitters.length, isMoving.value ? LOOKS / 8 : LOOKS) }
-  }
-
-  const grid = computed(() => {
-    const one = choices.floor.value
-    const ready = one && readied(one)
-    return one && ready ? levelGrid(one, ready.emitters, ready.stepM) : null
-  })
-  const rooms = computed((): RoomRow[] => {
-    const signals = (scene.value?.floors ?? []).flatMap((one) => {
-      const ready = readied(one)
-      return ready ? roomSignals(one, ready.emitters, ready.stepM) : []
-    })
-    const byRoom = new Map(signals.map((signal) => [signal.room.id, signal]))
-    return (plan.draft?.brief.rooms ?? []).map((room) => {
-      const signal = byRoom.get(room.id) ?? null
-      return { ...room, signal, rateText: signal ? rateIn(signal, ofBand.value) : '—' }
-    })
-  })
+  const signals = useSignals(choices, scene, isMoving)
   const rowOf = (device: Device): PlacementRow =>
     placementRow(device, scene.value?.placements ?? [], choices.buildingName)
   const accessPoints = computed(() =>
@@ -150,17 +159,16 @@ export function useFloorView() {
   )
   const onFloor = computed(() => {
     const one = choices.floor.value
-    return [...accessPoints.value, ...extenders.value].filter(
+    const alone = extenders.value.filter(({ signal }) => signal.isExtender)
+    return [...accessPoints.value, ...alone].filter(
       ({ placement }) =>
         placement && placement.buildingId === one?.buildingId && placement.floor === one.floor,
     )
   })
   return {
     ...choices,
+    ...signals,
     isMoving,
-    isPredicted: computed(() => grid.value !== null),
-    grid,
-    rooms,
     accessPoints,
     extenders,
     onFloor,

@@ -3,7 +3,7 @@ import { isPassphrase } from '#core/format'
 import { judgedPassphrase, type PassphraseVerdict } from '#core/wifi'
 import { problem, type Problem } from '#core/util'
 import { api, type Answer } from '~/stores/api'
-import { useKeptPassphrases } from '~/stores/passphrases'
+import { usePassphraseList } from '~/stores/passphrases'
 import { usePlan } from '~/stores/plan'
 import { codeOf } from '~/ui/qr-code'
 
@@ -16,7 +16,7 @@ export interface Shown extends ShownPassphrase {
 /** Passphrases that the server keeps for a site's SSIDs: told only when somebody asks, which is noted. */
 export function usePassphrases() {
   const plan = usePlan()
-  const store = useKeptPassphrases()
+  const store = usePassphraseList()
   const { read } = store
   const kept = computed(() => store.kept)
   const shown = shallowRef<Shown | null>(null)

@@ -2,6 +2,7 @@
 import { problem, refuse, type Result } from '#core/util'
 import { placementsOf, type KnownPlacement } from '#core/wifi'
 import type { Device, Plan } from '#core/schema'
+import { useJoinColumn } from './join-column'
 import { beamText, beamTyped, placeTyped } from './typed'
 import { usePlan, type PlanDraft } from '~/stores/plan'
 import { amongYesAndNo, columnsOver, decimal, useColumns, type Column, type Put } from '~/ui/columns'
@@ -81,5 +82,6 @@ export function usePlaceColumns(): readonly Column<PlacementRow>[] {
 export const usePlacementColumns = (): readonly Column<PlacementRow>[] => [
   { key: 'name', head: 'Access point', strong: true, get: ({ device }) => device.name },
   { key: 'where', head: 'Place', wraps: true, get: ({ where }) => where },
+  useJoinColumn('Fed by'),
   ...usePlaceColumns(),
 ]

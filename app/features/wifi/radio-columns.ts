@@ -1,6 +1,7 @@
 // Radios: how they are set, what is permitted, and who is heard on their channels.
 import { freshId } from '#core/edit'
 import { WIDTHS, type ApRadio } from '#core/wifi'
+import { problem, refuse } from '#core/util'
 import type { AccessRadio, Band, ChannelWidth, Generation, Plan } from '#core/schema'
 import { GENERATION_WORDS } from './words'
 import { usePlan, type PlanDraft } from '~/stores/plan'
@@ -28,7 +29,8 @@ type RadioDraft = PlanDraft['wifi']['radios'][number]
 const radioColumn = columnsOver<RadioRow, RadioDraft>()
 const WIDTH_TEXTS = ['20', '40', '80', '160', '320'] as const
 const generations = Object.values(GENERATION_WORDS)
-const accessPoints = (plan: Plan) => plan.devices.filter(({ kind }) => kind === 'access-point')
+const accessPoints = (plan: Plan) =>
+  plan.devices.filter(({ kind }) => kind === 'access-point' || kind === 'extender')
 /** A radio that its model is shipped with stays where it is. */
 const OWNER = [
   radioColumn({
@@ -62,7 +64,10 @@ const CHANNEL = radioColumn({
   num: true,
   mono: true,
   read: ({ channel }) => (channel === null ? 'auto' : String(channel)),
-  parse: orNothing<number>(NOTHING, whole(1, 233)),
+  parse: (text, { follows }) =>
+    follows === null
+      ? orNothing<number>(NOTHING, whole(1, 233))(text)
+      : refuse(problem('follows-channel', '', { name: follows })),
   write: (radio, channel) => void (radio.channel = channel),
 })
 const RADIO_COLUMNS = [

@@ -80,7 +80,7 @@ const SENDING_COLUMNS = [
   }),
   ssidColumn({
     key: 'hours',
-    head: 'Sent',
+    head: 'Hours',
     mono: true,
     read: ({ settings }) => hoursText(settings.hours),
     parse: hoursTyped,

@@ -60,13 +60,20 @@ export function servedWords(dBm: number | null): string {
 
 /** How an extender hangs, or why that is not known. */
 export function extenderWords({ from, heard, better }: ExtenderSignal, isPlaced: boolean): string {
-  if (!from) return 'joined to no access point: join its SSID on the Loom'
+  if (!from) return 'joined to nothing: choose what it joins'
   if (from.isExtender) return 'behind another extender: halved once more'
   if (!isPlaced) return 'not judged: it hangs in no drawn room'
   if (!heard) return 'not judged: nothing is known of a radio that it hears'
   if (heard.levelDbm >= EXTENDER_DBM) return 'hears enough'
   return better ? `too little; in ${better.room.name} ${signalWords(better.levelDbm)}` : 'too little'
 }
+const CARRIES: Readonly<Record<ExtenderSignal['mode'], string>> = {
+  repeater: 'one network, as a repeater',
+  client: 'one network, as a client',
+  bridge: 'all tags, as a bridge',
+}
+/** What passes over the air that a device has joined. */
+export const carriesWords = ({ from, mode }: ExtenderSignal): string => (from ? CARRIES[mode] : '—')
 /** What is left of the rate behind an extender. */
 export function behindWords({ heard, radios }: ExtenderSignal): string {
   if (!heard) return '—'
@@ -131,6 +138,10 @@ export function reasonWords(
   const told = louder.slice(0, 3).map(([channel, level]) => `${channel} at ${minus(level ?? 0)} dBm`)
   return told.length > 0 ? `${here}; louder: ${told.join(', ')}` : here
 }
+
+/** Of a radio without a channel of its own. */
+export const followsWords = ({ follows }: ApRadio): string =>
+  follows === null ? 'sends nothing: it has joined nothing' : `the channel is that of ${follows}`
 
 export interface ChannelOutcome {
   readonly band: Band

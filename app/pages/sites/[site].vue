@@ -15,7 +15,7 @@ import { useStages } from '~/shell/navigation'
 import { useAnalysis } from '~/stores/analysis'
 import { usePreferences } from '~/stores/preferences'
 import { useOpenedSite } from '~/stores/opened-site'
-import { useKeptPassphrases } from '~/stores/passphrases'
+import { usePassphraseList } from '~/stores/passphrases'
 import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'
 import ReadingNotice from '~/ui/ReadingNotice.vue'
@@ -34,7 +34,7 @@ const plan = usePlan()
 const preferences = usePreferences()
 const analysis = useAnalysis()
 const session = useSession()
-const passphrases = useKeptPassphrases()
+const passphrases = usePassphraseList()
 const { stages } = useStages()
 const chosen = useChosen()
 useKeys()

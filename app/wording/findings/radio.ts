@@ -1,4 +1,5 @@
 import { count } from '../count'
+import { ENCRYPTION_WORDS } from '../encryption'
 import type { FindingWords, MendWords } from './words'
 
 // What the findings of radio links say, and the buttons of their mends.
@@ -7,7 +8,17 @@ const dB = (value: number): string => `${value.toFixed(1).replace('-', '−')} d
 
 const daysWords = (days: number): string => (days === 1 ? '1 day' : `${days} days`)
 
-const PAIRED = { frequency: 'MHz:', width: 'Width in MHz:', name: 'Name:' } as const
+const PAIRED = {
+  frequency: 'MHz:',
+  width: 'Width in MHz:',
+  name: 'Name:',
+  security: 'Encryption:',
+  mode: 'Mode:',
+} as const
+
+/** Names of encryptions are written as the trade does; all else is what was typed. */
+const spelled = (text: string): string =>
+  Object.hasOwn(ENCRYPTION_WORDS, text) ? ENCRYPTION_WORDS[text as keyof typeof ENCRYPTION_WORDS] : text
 
 export const RADIO_WORDS = {
   R01: ({ link, at, spareDb, marginDb }) => ({
@@ -33,9 +44,12 @@ export const RADIO_WORDS = {
     what: `About ${mbps} Mb/s of both directions together, and ${neededMbps} Mb/s are needed.`,
     why: 'All behind it share that: a wider channel, more streams, larger antennas or a freer path carry more.',
   }),
-  R05: ({ link, kind, first, second }) => ({
+  R05: ({ link, ...found }) => ({
     title: `${link}: ends do not find each other`,
-    what: `${PAIRED[kind]} ${first} at the first end, ${second} at the second.`,
+    what:
+      found.kind === 'key'
+        ? `${found.at} has another key than the one that was given out.`
+        : `${PAIRED[found.kind]} ${spelled(found.first)} at the first end, ${spelled(found.second)} at the second.`,
     why: 'Both have to be set to the same, or the far end is never heard. Set the one that is not as planned.',
   }),
   R06: ({ link, setM, lengthM }) => ({

@@ -80,7 +80,7 @@ export const WIFI_WORDS = {
     title: `${extender} hears too little`,
     what: `${dBm(level)} of ${from}, and −67.5 dBm (65 %) are wanted.`,
     why:
-      'An extender passes on no more than it hears itself. ' +
+      'It passes on no more than it hears itself. ' +
       (room === null || roomDbm === null
         ? 'No drawn room of its floor hears enough: a cable, or an access point more.'
         : `In ${room} it would hear ${dBm(roomDbm)}.`),
@@ -97,8 +97,10 @@ export const WIFI_WORDS = {
   }),
   F14: ({ extender, ssid, network, repeats }) => ({
     title: `${extender} cannot send ${ssid}`,
-    what: `It repeats one SSID of ${repeats}, and ${ssid} leads to ${network}.`,
-    why: 'A repeater carries the network that it has joined, and no other. A cable to it, or an access point, does.',
+    what: `It has joined an SSID of ${repeats}, and ${ssid} leads to ${network}.`,
+    why:
+      'A repeater carries the network that it has joined, and no other. A cable does, and so do four-address frames ' +
+      'between two access points that sort frames by VLAN.',
   }),
   F18: ({ ssid }) => ({
     title: `SSID ${ssid}: WPS is on`,
@@ -112,7 +114,7 @@ export const WIFI_WORDS = {
       (mbps > 0
         ? `About ${mbps} Mb/s are left on the air behind it. `
         : 'Half of the rate is left behind it. ') +
-      'An extender with two radios, a cable or a power-line pair beside it keeps the other half.',
+      'Two radios, a cable or a power-line pair beside it keep the other half.',
   }),
   F19: ({ ssid, kind }) => ({
     title: kind === 'terms' ? `SSID ${ssid}: portal without terms` : `SSID ${ssid}: portal without an end`,
@@ -137,5 +139,6 @@ export const WIFI_MENDS = {
   'drop-mac-list': ({ ssid }) => `No list for ${ssid}`,
   'wps-off': ({ ssid }) => `WPS off for ${ssid}`,
   'lower-power': ({ dBm: level }) => `Send with ${dBm(level)}`,
+  'four-address': () => 'Use 4-address frames',
   'least-rate': ({ mbps }) => `Slowest rate ${mbps} Mb/s`,
 } satisfies Partial<MendWords>

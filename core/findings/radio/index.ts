@@ -124,10 +124,21 @@ const COMMON = [
   ['frequency', (end, { mhz }) => end.mhz ?? mhz],
   ['width', (end, { widthMhz }) => end.widthMhz ?? widthMhz],
   ['name', (end, { networkName }) => end.networkName || networkName || null],
+  ['security', (end, { security }) => end.security ?? security],
+  // A link carries frames as they are: that is what it is planned for.
+  ['mode', (end) => end.mode ?? 'bridge'],
 ] as const satisfies readonly (readonly [
   string,
   (end: AsSet, link: RadioSettings) => number | string | null,
 ])[]
+
+/** Ends that were found to have another key than the one that was given out. */
+const keyFindings = ({ id, names, settings }: RadioLink, name: string): Draft[] =>
+  ENDS.flatMap((end): Draft[] => {
+    if (settings.ends[KEYS[end]].asSet.keyAsGiven !== false) return []
+    const values = { link: name, kind: 'key' as const, at: names[end], key: `key ${KEYS[end]}` }
+    return [draft('R05', 'warning', ['links', id, 'medium'], values)]
+  })
 
 /** Ends that were found to be set to different things. */
 const pairFindings = ({ id, settings }: RadioLink, name: string): Draft[] =>
@@ -195,6 +206,7 @@ const ofLinks = defineStage('radio link findings', (index): Finding[] =>
       const asSet = [
         ...roleFindings(link, name),
         ...pairFindings(link, name),
+        ...keyFindings(link, name),
         ...rangeFindings(link, name),
         ...heightFindings(link, name),
         ...protectionFindings(link, name),

@@ -9,7 +9,10 @@ export interface RadioValues {
   /** Less is carried than is needed. */
   R04: { link: string; mbps: number; neededMbps: number }
   /** Both ends are set to different things, so that they do not find each other. */
-  R05: { link: string; kind: 'frequency' | 'width' | 'name'; first: string; second: string; key: string }
+  R05: { link: string; key: string } & (
+    | { kind: 'frequency' | 'width' | 'name' | 'security' | 'mode'; first: string; second: string }
+    | { kind: 'key'; at: string }
+  )
   /** The radios wait too short a time for an answer. */
   R06: { link: string; setM: number; lengthM: number }
   /** An end reads so much less than is computed. */

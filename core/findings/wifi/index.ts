@@ -154,7 +154,7 @@ function limitFindings({ country }: WifiScene, radio: ApRadio, isOutdoors: boole
   const mostDbm = permission?.eirpDbm ?? 0
   const power = trouble === 'too-strong' ? powerWithin(radio, mostDbm) : null
   const mend: Mend | null =
-    power === null
+    power === null || !radio.isTyped
       ? null
       : {
           code: 'lower-power',
@@ -233,18 +233,29 @@ function floorFindings({ radios, placements }: WifiScene, floor: Floor): Draft[]
   return signals.flatMap((signal) => servedFindings(signal.room, judgedDbm(signal)))
 }
 
-/** An extender repeats one SSID, and so one network: it carries no other. */
+/**
+ * What has joined an SSID without four-address frames carries its network, and no other; an extender sorts no frames,
+ * and carries one in any case.
+ */
 function repeaterFindings(scene: WifiScene): Draft[] {
-  return scene.repeats.flatMap(({ deviceId, name, ssidId }) => {
+  return scene.repeats.flatMap(({ deviceId, name, ssidId, mode, isExtender, linkId }) => {
     const repeated = scene.ssids.find(({ id }) => id === ssidId)
-    if (!repeated) return []
+    if (!repeated || (mode === 'bridge' && !isExtender)) return []
+    const mend: Mend | null =
+      isExtender || linkId === null
+        ? null
+        : {
+            code: 'four-address',
+            values: {},
+            changes: [set(['links', linkId, 'medium', 'fourAddress'], false, true)],
+          }
     return scene.ssids
       .filter(({ apIds, networkId }) => apIds.includes(deviceId) && networkId !== repeated.networkId)
       .map((ssid) => {
         const network = networkName(scene, ssid.networkId)
         const repeats = networkName(scene, repeated.networkId)
         const values = { extender: name, ssid: ssid.name, network, repeats, key: ssid.id }
-        return draft('F14', 'warning', ['devices', deviceId], values)
+        return draft('F14', 'warning', ['devices', deviceId], values, mend)
       })
   })
 }

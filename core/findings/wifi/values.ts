@@ -51,6 +51,7 @@ export interface WifiMends {
   'show-name': { ssid: string }
   'drop-mac-list': { ssid: string }
   'wps-off': { ssid: string }
+  'four-address': object
   'lower-power': { device: string; dBm: number }
   'least-rate': { ssid: string; mbps: number }
 }

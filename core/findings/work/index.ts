@@ -27,7 +27,9 @@ function windowFindings({ plan }: PlanIndex): Draft[] {
 /** What chooses its channel at the bench hears other neighbours than on site. */
 function channelFindings({ plan }: PlanIndex): Draft[] {
   const { leftOut } = plan.work
-  const radios = apRadios(plan).filter(({ channel }) => channel === null).length
+  const radios = apRadios(plan).filter(
+    ({ channel, follows, isSilent }) => channel === null && follows === null && !isSilent,
+  ).length
   if (radios === 0 || !leftOut.includes('channels')) return []
   const place = ['work', 'leftOut']
   const mend: Mend = {

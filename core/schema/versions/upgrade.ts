@@ -4,6 +4,7 @@
 // What a later version added is filled with what the older one meant by not saying it.
 // Source: docs/file-formats.md, which lists the versions; a stored plan of each stands beside the tests.
 import { PLAN_VERSION } from '#core/format'
+import { fromEleventh, fromFifteenth, fromFourteenth, fromTenth, fromTwelfth } from './air'
 import { each, isFields, within, type Fields } from './document'
 import { withPrintableTexts } from './printable'
 import { withoutDanglingReferences } from './references'
@@ -245,87 +246,6 @@ function fromNinth(plan: Fields): Fields {
   }
 }
 
-const END_11 = { antennaM: null, powerDbm: null, gainDbi: null, feederDb: null }
-const RADIO_11 = {
-  mhz: null,
-  widthMhz: null,
-  polarization: 'vertical',
-  rainMmPerHour: null,
-  marginDb: 10,
-  ends: { a: END_11, b: END_11 },
-  profile: [],
-}
-
-/** A radio link says what its radios are set to, and what was surveyed between them. */
-const fromTenth = (plan: Fields): Fields => ({
-  ...plan,
-  version: 11,
-  links: each(plan['links'], (link) => ({
-    ...link,
-    medium: within(link['medium'], (medium) =>
-      medium['kind'] === 'radio' ? { radio: RADIO_11, ...medium } : medium,
-    ),
-  })),
-})
-
-const SSID_SETTINGS_12 = { security: null, bands: ['2.4', '5', '6'], hidden: false, leastMbps: null }
-
-const END_12 = { role: null, readDbm: null, seen: '' }
-const RATES_12 = { generation: null, streams: null, rangeSetM: null, neededMbps: null }
-const radioOfTwelfth = (radio: Fields): Fields => ({
-  ...RATES_12,
-  ...radio,
-  ends: within(radio['ends'], (ends) => ({
-    a: within(ends['a'], (end) => ({ ...END_12, ...end })),
-    b: within(ends['b'], (end) => ({ ...END_12, ...end })),
-  })),
-})
-
-/** How SSIDs are sent, where rooms and access points are, what radios are set to, and what bridges carry. */
-const fromEleventh = (plan: Fields): Fields => ({
-  ...plan,
-  version: 12,
-  brief: within(plan['brief'], (brief) => ({
-    ...brief,
-    buildings: each(brief['buildings'], (building) => ({ position: null, ...building })),
-    rooms: each(brief['rooms'], (room) => ({ outline: null, readDbm: null, ...room })),
-  })),
-  ssids: each(plan['ssids'], (ssid) => ({ settings: SSID_SETTINGS_12, ...ssid })),
-  links: each(plan['links'], (link) => ({
-    ...link,
-    medium: within(link['medium'], (medium) =>
-      medium['kind'] === 'radio' ? { ...medium, radio: within(medium['radio'], radioOfTwelfth) } : medium,
-    ),
-  })),
-  wifi: { radios: [], placements: [], foreign: [] },
-})
-
-const SOLAR_13 = { panelW: null, sunHours: null, batteryWh: null, drawW: null }
-const radioOfThirteenth = (radio: Fields): Fields => ({
-  ...radio,
-  ends: within(radio['ends'], (ends) => ({
-    a: within(ends['a'], (end) => ({ protection: '', solar: SOLAR_13, ...end })),
-    b: within(ends['b'], (end) => ({ protection: '', solar: SOLAR_13, ...end })),
-  })),
-  profile: each(radio['profile'], (point) => ({ growsM: 0, ...point })),
-})
-
-/** What protects and feeds radios, what grows between them, and how stations are moved and greeted. */
-const fromTwelfth = (plan: Fields): Fields => ({
-  ...plan,
-  version: 13,
-  ssids: each(plan['ssids'], (ssid) => ({
-    ...ssid,
-    settings: within(ssid['settings'], (settings) => ({ steering: false, portal: null, ...settings })),
-  })),
-  links: each(plan['links'], (link) => ({
-    ...link,
-    medium: within(link['medium'], (medium) =>
-      medium['kind'] === 'radio' ? { ...medium, radio: within(medium['radio'], radioOfThirteenth) } : medium,
-    ),
-  })),
-})
-
 const WORK_14 = {
   startDate: null,
   timeZone: '',
@@ -343,52 +263,6 @@ const WORK_14 = {
 /** Who works when, and what was changed of the computed run sheet. */
 const fromThirteenth = (plan: Fields): Fields => ({ work: WORK_14, ...plan, version: 14 })
 
-const END_15 = {
-  asSet: { mhz: null, widthMhz: null, networkName: '' },
-  survey: { readDbm: null, gainDbi: null },
-  mounting: { dishM: null, mastM: null, footM: null },
-}
-const radioOfFifteenth = (radio: Fields): Fields => ({
-  networkName: '',
-  gustMps: null,
-  ...radio,
-  ends: within(radio['ends'], (ends) => ({
-    a: within(ends['a'], (end) => ({ ...END_15, ...end })),
-    b: within(ends['b'], (end) => ({ ...END_15, ...end })),
-  })),
-})
-const mediumOfFifteenth = (medium: Fields): Fields => {
-  if (medium['kind'] === 'wifi') return { fourAddress: false, ...medium }
-  if (medium['kind'] !== 'radio') return medium
-  return { ...medium, radio: within(medium['radio'], radioOfFifteenth) }
-}
-
-/** Which way access points send, when SSIDs are sent, how far air carries tags, and what wind and survey say. */
-const fromFourteenth = (plan: Fields): Fields => ({
-  ...plan,
-  version: 15,
-  models: each(plan['models'], (model) => ({
-    ...model,
-    factory: within(model['factory'], (factory) =>
-      factory['kind'] === 'channel' ? { stationAddress: null, ...factory } : factory,
-    ),
-  })),
-  ssids: each(plan['ssids'], (ssid) => ({
-    ...ssid,
-    settings: within(ssid['settings'], (settings) => ({
-      wps: false,
-      macList: false,
-      hours: null,
-      ...settings,
-    })),
-  })),
-  links: each(plan['links'], (link) => ({ ...link, medium: within(link['medium'], mediumOfFifteenth) })),
-  wifi: within(plan['wifi'], (wifi) => ({
-    ...wifi,
-    placements: each(wifi['placements'], (placement) => ({ beam: null, ...placement })),
-  })),
-})
-
 /** From version 1 to 2, from 2 to 3, and so on. */
 const STEPS: readonly ((plan: Fields) => Fields)[] = [
   fromFirst,
@@ -405,6 +279,7 @@ const STEPS: readonly ((plan: Fields) => Fields)[] = [
   fromTwelfth,
   fromThirteenth,
   fromFourteenth,
+  fromFifteenth,
 ]
 
 /** A plan of any version known here, as today's; its parts are checked by the schema, not here. */

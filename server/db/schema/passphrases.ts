@@ -1,3 +1,4 @@
+import type { PassphraseWeakness } from '#core/wifi'
 import { integer, pgTable, primaryKey, text, timestamp } from 'drizzle-orm/pg-core'
 import { sites } from './plans'
 
@@ -14,6 +15,8 @@ export const passphrases = pgTable(
     setBy: text('set_by').notNull(),
     shownAt: timestamp('shown_at', { withTimezone: true }),
     shownBy: text('shown_by'),
+    /** As it was judged when it was set; null where it was set before anybody judged. */
+    strength: text('strength').$type<'fine' | PassphraseWeakness>(),
   },
   (table) => [primaryKey({ columns: [table.siteId, table.ssidId] })],
 )

@@ -7,7 +7,7 @@ const END = {
   feederDb: 0.5,
   readDbm: null,
   solar: { panelW: null, sunHours: null, batteryWh: null, drawW: null },
-  asSet: { mhz: null, widthMhz: null, networkName: '' },
+  asSet: { mhz: null, widthMhz: null, networkName: '', security: null, mode: null, keyAsGiven: null },
   // A grid of 13 dBi on a broomstick.
   survey: { readDbm: -68, gainDbi: 13 },
   mounting: { dishM: 0.4, mastM: 3, footM: null },
@@ -21,6 +21,7 @@ export const skerryRadio = ({ clean }: Pick<Variant, 'clean'>): RadioSettings =>
   mhz: 5600,
   widthMhz: 40,
   networkName: 'skerry-water',
+  security: 'wpa3',
   gustMps: 42,
   generation: 'ac',
   streams: 2,

@@ -1,0 +1,1 @@
+ALTER TABLE "passphrases" ADD COLUMN "strength" text;
