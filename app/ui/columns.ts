@@ -130,13 +130,7 @@ export const whole =
   (least: number, most: number) =>
   (text: string): Result<number> =>
     judged(Number(text), checkNumber(text, least, most))
-/** A number with at most three decimals, from 0. */
-export const decimal =
-  (most: number) =>
-  (text: string): Result<number> =>
-    /^\d{1,6}(\.\d{1,3})?$/.test(text) && Number(text) <= most
-      ? ok(Number(text))
-      : refuse(problem('out-of-range', '', { text, least: 0, most }))
+export { decimal, signed } from './typed-numbers'
 /** One of a few words. */
 export const oneOf =
   <Word extends string>(words: readonly Word[]) =>

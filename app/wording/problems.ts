@@ -239,6 +239,9 @@ const REASONS: Readonly<Record<string, (v: Values) => string>> = {
   'out-of-range': (v) => `${v['text'] || 'nothing'} is not a number from ${v['least']} to ${v['most']}`,
   'not-in-order': (v) => `${v['text']} m does not come after ${v['before']} m, the row above`,
   'no-frequency': () => 'the gain of a dish needs the frequency: type that first',
+  'no-rain-zone': (values) => `${values['text']} is no rain zone: A to H, J to N, P or Q`,
+  'not-on-grid': (values) =>
+    `${values['text'] || 'nothing'} is not metres to the east and to the north, as in 120, -40`,
   'no-such-site': () => 'there is no such site',
   'no-such-template': () => 'this template has been removed; choose another',
   'template-name-taken': (v) => `there is a template ${v['text']} already; give this one another name`,

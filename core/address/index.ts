@@ -23,6 +23,8 @@ export { CROWDED, gapsIn, isGlobal, largestIn, rangesWithout, spaceOf } from './
 
 export { segmentsOf } from './segments'
 export type { SegmentKind } from './segments'
+export { fieldsFault } from './fields'
+export type { FieldsFault } from './fields'
 export { parseMac } from './mac'
 export {
   contains6,

@@ -13,6 +13,8 @@ export interface BenchLine {
   readonly factory: Factory
   /** Address and length to type into the laptop; null where it takes one by DHCP. */
   readonly laptop: string | null
+  /** Wi-Fi to join for it; empty where it sends none as it comes. */
+  readonly ssid: string
   /** Address to open; null where it must be looked up in the leases. */
   readonly open: string | null
   /** Devices that may not be on the bench at the same time: they answer at the same address. */
@@ -60,10 +62,12 @@ function addressOf(index: PlanIndex, device: Device, factory: Factory): string |
 /** Bench lines for devices whose model says how they come from the factory, in plan order. */
 export function benchLines(index: PlanIndex, isWanted: (device: Device) => boolean): BenchLine[] {
   const known = index.plan.devices.filter(isWanted).flatMap((device) => {
-    const factory = modelOf(index, device.model)?.factory
-    return factory ? [{ device, factory, address: addressOf(index, device, factory) }] : []
+    const model = modelOf(index, device.model)
+    if (!model) return []
+    const { factory, factorySsid } = model
+    return [{ device, factory, ssid: factorySsid, address: addressOf(index, device, factory) }]
   })
-  return known.map(({ device, factory, address }) => {
+  return known.map(({ device, factory, ssid, address }) => {
     const ip = address?.split('/')[0] ?? null
     const parsed = ip === null ? null : orNull(parseIpv4(ip))
     const inside =
@@ -76,6 +80,7 @@ export function benchLines(index: PlanIndex, isWanted: (device: Device) => boole
     return {
       deviceId: device.id,
       factory,
+      ssid,
       open: ip,
       laptop: address !== null && factory.kind !== 'dhcp-server' ? laptopBeside(address) : null,
       notWith:

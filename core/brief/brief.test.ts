@@ -1,6 +1,6 @@
 import type { Model } from '#core/schema'
 import { describe, expect, it } from 'vitest'
-import { BLANK_RADIO } from '#core/edit'
+import { BLANK_PLACE, BLANK_RADIO } from '#core/edit'
 import { facts, draft, link } from '#server/demo/build'
 import { gullhavenClean, gullhavenPlan } from '#server/demo/gullhaven'
 import { benchLines, channelAddress } from '#core/adopt'
@@ -48,7 +48,7 @@ describe('missing facts', () => {
       'headcount',
       (plan) =>
         void (
-          plan.brief.buildings.push({ id: 'h', name: 'House', position: null }),
+          plan.brief.buildings.push({ id: 'h', name: 'House', ...BLANK_PLACE }),
           plan.brief.rooms.push({
             id: 'r',
             name: 'Room',
@@ -68,8 +68,8 @@ describe('missing facts', () => {
     const houses = (plan: LoosePlan) => {
       known(plan)
       plan.brief.buildings.push(
-        { id: 'a', name: 'Room', position: null },
-        { id: 'b', name: 'Barn', position: null },
+        { id: 'a', name: 'Room', ...BLANK_PLACE },
+        { id: 'b', name: 'Barn', ...BLANK_PLACE },
       )
     }
     expect(missing(houses)).toEqual([])
@@ -182,6 +182,8 @@ const radioModel: Model = {
   capacity: null,
   inspectionMbps: null,
   isolation: null,
+  sensitivityDbm: [],
+  factorySsid: '',
 }
 
 describe('the fleet', () => {

@@ -3,6 +3,7 @@
 // Source: beside each value; where none is named, common practice without a source.
 import type {
   Brief,
+  Building,
   SiteFacts,
   Cellular,
   IpsecEnd,
@@ -36,6 +37,9 @@ const BLANK_END: RadioEndSettings = {
     security: null,
     mode: null,
     keyAsGiven: null,
+    address: '',
+    mask: '',
+    gateway: '',
   },
   survey: { readDbm: null, gainDbi: null },
   mounting: { dishM: null, mastM: null, footM: null },
@@ -56,6 +60,12 @@ export const BLANK_RADIO: RadioSettings = {
   marginDb: 10,
   ends: { a: BLANK_END, b: BLANK_END },
   profile: [],
+}
+/** Where a building is, before anybody has measured. */
+export const BLANK_PLACE: Pick<Building, 'position' | 'grid' | 'groundM'> = {
+  position: null,
+  grid: null,
+  groundM: null,
 }
 export const BLANK_BRIEF: Brief = {
   buildings: [],

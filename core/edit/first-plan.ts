@@ -6,7 +6,7 @@ import type { Device, DeviceId, Network, Plan, PortMode, Selector, SsidSettings 
 import { modelOf, indexPlan } from '#core/queries'
 import { ok, problem, refuse, type Result } from '#core/util'
 import { layAllotments, proposeSubnets } from './allot'
-import { BLANK_SSID_SETTINGS } from './blanks'
+import { BLANK_PLACE, BLANK_SSID_SETTINGS } from './blanks'
 import { addressInfrastructure, setPorts } from './bulk'
 import { joinSsid } from './devices'
 import { freshId } from './propose'
@@ -139,7 +139,7 @@ function withRooms(plan: Plan, { rooms, desks }: SiteWishes): Plan {
     ...plan,
     brief: {
       ...plan.brief,
-      buildings: [{ id: BUILDING, name: 'Main building', position: null }],
+      buildings: [{ id: BUILDING, name: 'Main building', ...BLANK_PLACE }],
       rooms: list,
     },
   }

@@ -3,6 +3,7 @@
 import { MOST_BUILDINGS } from '#core/format'
 import type { Building, BuildingId, Plan, Position } from '#core/schema'
 import { ok, problem, refuse, type Result } from '#core/util'
+import { BLANK_PLACE } from './blanks'
 import { freshId } from './propose'
 
 export interface NamedPlace {
@@ -19,7 +20,7 @@ export function withPlaces(plan: Plan, places: readonly NamedPlace[]): Result<Pl
   }))
   const names = new Set(buildings.map(({ name }) => name))
   for (const { name, position } of places.filter((place) => !names.has(place.name)))
-    buildings.push({ id: freshId(buildings, 'building') as BuildingId, name, position })
+    buildings.push({ id: freshId(buildings, 'building') as BuildingId, name, ...BLANK_PLACE, position })
   return buildings.length > MOST_BUILDINGS
     ? refuse(problem('too-many-places', '', { most: MOST_BUILDINGS }))
     : ok({ ...plan, brief: { ...plan.brief, buildings } })

@@ -1,12 +1,13 @@
 // Question: what does a new room say before anybody has said more?
 // Method: it stands in the first building, which is made where there is none, under a name that no other room has.
 import type { Brief, Building, BuildingId, Plan } from '#core/schema'
+import { BLANK_PLACE } from './blanks'
 import { freshId } from './propose'
 
 const FIRST_BUILDING: Building = {
   id: 'building' as BuildingId,
   name: 'Main building',
-  position: null,
+  ...BLANK_PLACE,
 }
 
 function freeName({ rooms }: Brief): string {

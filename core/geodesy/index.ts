@@ -4,7 +4,7 @@
 // Source: Karney, Algorithms for geodesics, J. Geodesy 87 (2013); the World Magnetic Model 2025 (NOAA and BGS).
 import geodesic from 'geographiclib-geodesic'
 import geomagnetism from 'geomagnetism'
-import type { Position } from '#core/schema'
+import type { Building, Position } from '#core/schema'
 
 export interface PathOnEarth {
   readonly lengthM: number
@@ -20,6 +20,18 @@ export function pathBetween(first: Position, second: Position): PathOnEarth {
     lengthM: found.s12 ?? 0,
     bearingsDeg: [around(found.azi1 ?? 0), around((found.azi2 ?? 0) + 180)],
   }
+}
+
+/**
+ * From one building to another: on the earth where both have a position, else on the site's grid, whose north is taken
+ * for true. Null where neither is known of both.
+ */
+export function betweenBuildings(first: Building | null, second: Building | null): PathOnEarth | null {
+  if (first?.position && second?.position) return pathBetween(first.position, second.position)
+  if (!first?.grid || !second?.grid) return null
+  const [eastM, northM] = [second.grid.eastM - first.grid.eastM, second.grid.northM - first.grid.northM]
+  const bearing = around((Math.atan2(eastM, northM) * 180) / Math.PI)
+  return { lengthM: Math.hypot(eastM, northM), bearingsDeg: [bearing, around(bearing + 180)] }
 }
 
 /** Places on the geodesic from the first to the second, both ends among them, so many steps apart, 1 or more. */

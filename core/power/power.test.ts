@@ -234,6 +234,8 @@ const BIG = {
   capacity: null,
   inspectionMbps: null,
   isolation: null,
+  sensitivityDbm: [],
+  factorySsid: '',
   ports: [
     {
       names: '1',

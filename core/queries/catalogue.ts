@@ -53,6 +53,8 @@ function model(
     capacity: null,
     inspectionMbps: null,
     isolation: null,
+    sensitivityDbm: [],
+    factorySsid: '',
     ...rest,
   }
 }
@@ -71,6 +73,7 @@ const extender = (name: string, label: string, idleW: number): Model =>
       adoptS: 120,
       idleW,
       factory: { kind: 'dhcp-server', address: '192.168.88.1/24' },
+      factorySsid: `${name}-setup`,
     },
   )
 
@@ -198,6 +201,7 @@ export const MODELS: readonly Model[] = [
         stationAddress: '192.168.88.120/24',
         channel: 0,
       },
+      sensitivityDbm: [-93, -90, -87, -84, -81, -77, -75, -73],
       credentials: 'common',
     },
   ),

@@ -5,13 +5,19 @@
 // refractivity by the coasts of temperate seas, common practice without a source.
 import { defineStage, type PlanIndex } from '#core/queries'
 import type { LinkId } from '#core/schema'
-import { budgetFrom } from './link-budget'
+import { spareDb } from './link-budget'
 import { radioLinks, type RadioLink } from './plan-links'
-import { MCS, sensitivityDbm } from './rates'
 
 /** Share of the year for which a plan's heaviest rain, or more, falls, %; in minutes 53. */
 export const HEAVIEST_PERCENT = 0.01
 const YEAR_MIN = 365.25 * 24 * 60
+/** Rain that falls, or more, for 0.01 % of the year in each rain zone, mm/h (ITU-R P.837-1, table 1, from memory). */
+const ZONE_MM_PER_HOUR: Readonly<Record<string, number>> = {
+  ...{ A: 8, B: 12, C: 15, D: 19, E: 22, F: 28, G: 30, H: 32 },
+  ...{ J: 35, K: 42, L: 60, M: 63, N: 95, P: 145, Q: 115 },
+}
+/** Heaviest rain of a zone by its letter, mm/h; null where there is no such zone. */
+export const rainOfZone = (letter: string): number | null => ZONE_MM_PER_HOUR[letter.toUpperCase()] ?? null
 /** Between these the method holds, %. */
 const [RAREST_PERCENT, COMMONEST_PERCENT] = [0.001, 1]
 /** Gradient of refractivity in the lowest 65 m that is not exceeded for 1 % of the year, N units per km. */
@@ -83,12 +89,10 @@ export function availabilityOf({
   path,
   settings,
 }: Pick<RadioLink, 'path' | 'settings'>): Availability | null {
-  const [slowest] = MCS
-  if (!path || !slowest) return null
-  const budgets = [budgetFrom(path, 0), budgetFrom(path, 1)] as const
-  const least = Math.min(budgets[0].clearDbm, budgets[1].clearDbm)
-  const marginDb = least - sensitivityDbm(slowest, path.widthMhz)
-  const heaviestDb = budgets[0].clearDbm - budgets[0].rainDbm
+  if (!path) return null
+  const [first, second] = [spareDb(path, 0), spareDb(path, 1)]
+  const marginDb = Math.min(first.clear, second.clear)
+  const heaviestDb = first.clear - first.rain
   const rain = settings.rainMmPerHour === null ? null : rainOutagePercent(marginDb, heaviestDb, path.mhz)
   const fading = fadingPercent(marginDb, path.lengthM / 1000, path.mhz, path.antennasM)
   return {
@@ -103,10 +107,8 @@ const linksLostInRain = defineStage(
   (index): ReadonlySet<LinkId> =>
     new Set(
       radioLinks(index).flatMap(({ id, path }) => {
-        const [slowest] = MCS
-        if (!path || !slowest || path.rainMmPerHour === 0) return []
-        const levels = ([0, 1] as const).map((end) => budgetFrom(path, end).rainDbm)
-        return Math.min(...levels) < sensitivityDbm(slowest, path.widthMhz) ? [id] : []
+        if (!path || path.rainMmPerHour === 0) return []
+        return Math.min(spareDb(path, 0).rain, spareDb(path, 1).rain) < 0 ? [id] : []
       }),
     ),
   { equal: (one, other) => one.size === other.size && [...one].every((id) => other.has(id)) },

@@ -51,14 +51,23 @@ export function rateMbps(
 export const mcsOf = (generation: Generation): readonly Mcs[] =>
   WIFI_MCS.slice(0, MODULATIONS[generation].mostMcs + 1)
 
+/** How something is sent, and heard. */
+export interface Sending {
+  readonly generation: Generation
+  readonly widthMhz: ChannelWidth
+  readonly streams: number
+  /** As `sensitivityDbm` takes it of the receiver; absent for the standard's. */
+  readonly ownDbm?: readonly number[]
+}
+
 /** Rate on the air at a level with a margin, Mb/s; 0 where not even the slowest is received. */
 export function rateAt(
   levelDbm: number,
   marginDb: number,
-  generation: Generation,
-  widthMhz: ChannelWidth,
-  streams: number,
+  { generation, widthMhz, streams, ownDbm }: Sending,
 ): number {
-  const fastest = mcsOf(generation).findLast((one) => levelDbm - marginDb >= sensitivityDbm(one, widthMhz))
+  const fastest = mcsOf(generation).findLast(
+    (one) => levelDbm - marginDb >= sensitivityDbm(one, widthMhz, ownDbm),
+  )
   return fastest ? (rateMbps(generation, widthMhz, streams, fastest) ?? 0) : 0
 }

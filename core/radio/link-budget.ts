@@ -3,14 +3,25 @@
 // Source: ITU-R P.530-18; the losses by the sources in propagation.ts.
 import { exposureM } from './antenna'
 import { clearances, diffractionLossDb, tightest, tiltDeg, type Clearance, type Path } from './path-profile'
-import { freeSpaceLossDb, K_USUAL, K_WORST, rainCoefficients, rainLossDbPerKm, rainyKm } from './propagation'
+import {
+  freeSpaceLossDb,
+  K_USUAL,
+  K_WORST,
+  oxygenLossDbPerKm,
+  rainCoefficients,
+  rainLossDbPerKm,
+  rainyKm,
+} from './propagation'
 import type { Polarization } from './propagation'
+import { sensitivityDbm, SLOWEST } from './rates'
 
 export interface RadioEnd {
   readonly powerDbm: number
   readonly gainDbi: number
   /** Cables and connectors between radio and antenna. */
   readonly feederDb: number
+  /** Its receiver's own sensitivity, as `sensitivityDbm` takes it. */
+  readonly ownDbm: readonly number[]
 }
 
 export interface RadioPath extends Path {
@@ -21,7 +32,15 @@ export interface RadioPath extends Path {
 }
 
 export type StepCode =
-  'power' | 'feeder-out' | 'gain-out' | 'free-space' | 'diffraction' | 'gain-in' | 'feeder-in' | 'rain'
+  | 'power'
+  | 'feeder-out'
+  | 'gain-out'
+  | 'free-space'
+  | 'oxygen'
+  | 'diffraction'
+  | 'gain-in'
+  | 'feeder-in'
+  | 'rain'
 
 /** One step of the balance; `levelDbm`: what is there after it. */
 export interface BudgetStep {
@@ -46,6 +65,16 @@ function rainDb({ lengthM, mhz, rainMmPerHour, polarization }: RadioPath): numbe
   return rainLossDbPerKm(mhz, rainMmPerHour, polarization) * km
 }
 
+/** The end that hears what the other one sends. */
+export const hearing = (path: RadioPath, from: 0 | 1): RadioEnd => path.ends[from === 0 ? 1 : 0]
+
+/** What is to spare at the far end for its slowest rate in clear weather, and in the heaviest rain, dB. */
+export function spareDb(path: RadioPath & { readonly widthMhz: number }, from: 0 | 1) {
+  const { clearDbm, rainDbm } = budgetFrom(path, from)
+  const leastDbm = sensitivityDbm(SLOWEST, path.widthMhz, hearing(path, from).ownDbm)
+  return { clear: clearDbm - leastDbm, rain: rainDbm - leastDbm }
+}
+
 /** From one end (0 or 1) to the other. */
 export function budgetFrom(path: RadioPath, from: 0 | 1): Budget {
   const [out, into] = from === 0 ? path.ends : ([path.ends[1], path.ends[0]] as const)
@@ -54,6 +83,7 @@ export function budgetFrom(path: RadioPath, from: 0 | 1): Budget {
     ['feeder-out', -out.feederDb],
     ['gain-out', out.gainDbi],
     ['free-space', -freeSpaceLossDb(path.mhz, path.lengthM / 1000)],
+    ['oxygen', (-oxygenLossDbPerKm(path.mhz) * path.lengthM) / 1000],
     ['diffraction', -diffractionLossDb(path, K_USUAL)],
     ['gain-in', into.gainDbi],
     ['feeder-in', -into.feederDb],

@@ -3,7 +3,7 @@
 import { defineStage, type PlanIndex } from '#core/queries'
 import type { LinkId } from '#core/schema'
 import { rateAt } from './generations'
-import { budgetFrom } from './link-budget'
+import { budgetFrom, hearing } from './link-budget'
 import { radioLinks, type RadioLink } from './plan-links'
 import { throughputMbps } from './throughput'
 
@@ -19,7 +19,12 @@ export function ratesOf({ path, lengthM, settings }: RadioLink): LinkRates | nul
   const { generation, streams, marginDb, widthMhz } = settings
   if (!path || generation === null || streams === null || widthMhz === null) return null
   const onAir = (from: 0 | 1) =>
-    rateAt(budgetFrom(path, from).rainDbm, marginDb, generation, widthMhz, streams)
+    rateAt(budgetFrom(path, from).rainDbm, marginDb, {
+      generation,
+      widthMhz,
+      streams,
+      ownDbm: hearing(path, from).ownDbm,
+    })
   const onAirMbps = [onAir(0), onAir(1)] as const
   return { onAirMbps, throughputMbps: throughputMbps(Math.min(...onAirMbps), lengthM) }
 }

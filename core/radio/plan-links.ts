@@ -1,7 +1,7 @@
 // Question: which radio links does a plan have, and what is still to be said before one can be computed?
 // Method: the settings of a link and of its ends, each of which may be unknown.
-import type { Link, LinkId, PortRef, RadioSettings } from '#core/schema'
-import { portKey, specOf, type PlanIndex } from '#core/queries'
+import type { DeviceId, Link, LinkId, PortRef, RadioSettings } from '#core/schema'
+import { modelOf, portKey, specOf, type PlanIndex } from '#core/queries'
 import { budgetFrom, type RadioPath } from './link-budget'
 import type { WidthMhz } from './rates'
 
@@ -44,13 +44,19 @@ function unsaidOf({ mhz, widthMhz, ends }: RadioSettings, lengthM: number): Unsa
   ]
 }
 
-function pathOf(settings: RadioSettings, lengthM: number): RadioLink['path'] {
+/** @param own sensitivities of the receivers at both ends, as `sensitivityDbm` takes them */
+function pathOf(
+  settings: RadioSettings,
+  lengthM: number,
+  own: readonly [readonly number[], readonly number[]],
+): RadioLink['path'] {
   const { mhz, widthMhz, polarization, rainMmPerHour, profile } = settings
   if (mhz === null || widthMhz === null || unsaidOf(settings, lengthM).length > 0) return null
-  const endOf = ({ powerDbm, gainDbi, feederDb }: RadioSettings['ends']['a']) => ({
+  const endOf = ({ powerDbm, gainDbi, feederDb }: RadioSettings['ends']['a'], ownDbm: readonly number[]) => ({
     powerDbm: powerDbm ?? 0,
     gainDbi: gainDbi ?? 0,
     feederDb: feederDb ?? 0,
+    ownDbm,
   })
   const { a: first, b: second } = settings.ends
   return {
@@ -62,7 +68,7 @@ function pathOf(settings: RadioSettings, lengthM: number): RadioLink['path'] {
     antennasM: [first.antennaM ?? 0, second.antennaM ?? 0],
     // A distance that was made shorter leaves points behind the far end.
     points: profile.filter(({ atM }) => atM <= lengthM),
-    ends: [endOf(first), endOf(second)],
+    ends: [endOf(first, own[0]), endOf(second, own[1])],
   }
 }
 
@@ -99,6 +105,8 @@ export const isOtherDistance = (typedM: number, betweenM: number): boolean =>
 /** In the plan's order. */
 export function radioLinks(index: PlanIndex): RadioLink[] {
   const nameOf = (deviceId: string) => index.devices.get(deviceId)?.name ?? deviceId
+  const ownOf = (deviceId: DeviceId) =>
+    modelOf(index, index.devices.get(deviceId)?.model ?? '')?.sensitivityDbm ?? []
   return index.plan.links.flatMap((link): RadioLink[] => {
     const { medium } = link
     if (medium.kind !== 'radio') return []
@@ -110,7 +118,7 @@ export function radioLinks(index: PlanIndex): RadioLink[] {
         lengthM,
         settings,
         names: [nameOf(link.a.deviceId), nameOf(link.b.deviceId)],
-        path: pathOf(settings, lengthM),
+        path: pathOf(settings, lengthM, [ownOf(link.a.deviceId), ownOf(link.b.deviceId)]),
         unsaid: unsaidOf(settings, lengthM),
       },
     ]

@@ -20,8 +20,9 @@ const mcs = (
   sensitivityDbm: number,
 ): Mcs => ({ index, name, bitsPerSymbol, coding, sensitivityDbm })
 
+export const SLOWEST = mcs(0, 'BPSK 1/2', 1, 1 / 2, -82)
 export const MCS: readonly Mcs[] = [
-  mcs(0, 'BPSK 1/2', 1, 1 / 2, -82),
+  SLOWEST,
   mcs(1, 'QPSK 1/2', 2, 1 / 2, -79),
   mcs(2, 'QPSK 3/4', 2, 3 / 4, -77),
   mcs(3, '16-QAM 1/2', 4, 1 / 2, -74),
@@ -46,9 +47,17 @@ export const phyMbps = (
   guard: keyof typeof SYMBOL_US = 'usual',
 ): number => (DATA_CARRIERS[widthMhz] * bitsPerSymbol * coding * streams) / SYMBOL_US[guard]
 
-export const sensitivityDbm = (one: Mcs, widthMhz: number): number =>
-  one.sensitivityDbm + 3 * Math.log2(widthMhz / 20)
+/**
+ * Least level at which a rate is received, dBm.
+ * @param own the receiver's own of each MCS in 20 MHz, dBm; the standard's from where it ends
+ */
+export const sensitivityDbm = (one: Mcs, widthMhz: number, own: readonly number[] = []): number =>
+  (own[one.index] ?? one.sensitivityDbm) + 3 * Math.log2(widthMhz / 20)
 
 /** The fastest that is received with so much to spare; null where not even the slowest is. */
-export const fastestAt = (levelDbm: number, widthMhz: WidthMhz, marginDb: number): Mcs | null =>
-  MCS.filter((one) => levelDbm - marginDb >= sensitivityDbm(one, widthMhz)).at(-1) ?? null
+export const fastestAt = (
+  levelDbm: number,
+  widthMhz: WidthMhz,
+  marginDb: number,
+  own: readonly number[] = [],
+): Mcs | null => MCS.findLast((one) => levelDbm - marginDb >= sensitivityDbm(one, widthMhz, own)) ?? null

@@ -50,6 +50,21 @@ function innerPorts(outer: ServiceSet, { from, toPort }: PortForward): ServiceSe
   return { tcp: moved(outer.tcp), udp: moved(outer.udp), icmp: false }
 }
 
+/** What arrives on a line and is handed to addresses that are meant, by the ports there. */
+export const handedTo = (
+  { forwards }: Pick<Forwarding, 'forwards'>,
+  uplinkId: UplinkId,
+  isMeant: (address: Ipv4) => boolean,
+): ServiceSet =>
+  forwards
+    .filter((forward) => forward.uplinkId === uplinkId && isMeantBy(forward, isMeant))
+    .map((forward) => innerPorts(outerPorts(forwards, forward), forward))
+    .reduce(union, NOTHING)
+const isMeantBy = ({ toAddress }: PortForward, isMeant: (address: Ipv4) => boolean): boolean => {
+  const address = orNull(parseIpv4(toAddress))
+  return address !== null && isMeant(address)
+}
+
 /** What port forwards hand to an address over the lines that can be called; null where none names it. */
 export function forwardedTo(
   routing: Forwarding,

@@ -43,6 +43,18 @@ describe('port forwards', () => {
       fromOutside(opened((p) => (behind(p), void (the(p.uplinks, 'line').facts.modemForwards = true)))),
     ).toBe('tcp 443')
   })
+  it('may lead back to the gateway, by one of its addresses: its port stays its own, and is got by another', () => {
+    const back =
+      (toPort: number): Change =>
+      (plan) => {
+        handed(plan)
+        for (const policy of plan.policies) policy.input = 'accept'
+        Object.assign(plan.forwards[0]!, { toAddress: '10.9.20.1', from: 443, to: 443, toPort })
+      }
+    const atGateway = (change: Change) => between(opened(change), 'internet', OUT, 'gateway', OUT)
+    expect(atGateway(back(443))).toBe('all')
+    expect(atGateway(back(22))).toBe('tcp 0-442 444-65535, udp all, icmp')
+  })
   it('are told in the walk', () => {
     const lines =
       walkFlow(opened(handed), {

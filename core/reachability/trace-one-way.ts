@@ -6,12 +6,12 @@
 import type { DeviceId, TunnelId } from '#core/schema'
 import { contains, formatIpv4, ipv4, lastOf, networkOf, parseIpv4, type Ipv4 } from '#core/address'
 import { translateSource } from '#core/queries'
-import { allOf, allowOnly, EVERYTHING, isNothing, minus, tunnelInterface } from '#core/filter'
+import { allOf, allowOnly, EVERYTHING, isNothing, minus, tunnelInterface, union } from '#core/filter'
 import { interfaceOnSegment, type DataPlane } from './plane'
 import type { Endpoint, Interface4 } from './endpoints'
 import { isKeptApart } from './isolation'
 import { isOutside, leaveForInternet } from './internet-egress'
-import { acceptsInbound, forwardedTo, handedInside } from './forwarding'
+import { acceptsInbound, forwardedTo, handedInside, handedTo } from './forwarding'
 import { defaultRoute, isRoutedHere, peerFor, type RouteEntry } from './routing'
 import {
   stopped,
@@ -315,7 +315,9 @@ function callByIpv4(plane: DataPlane, trace: TraceState, via: Omit<RouterIngress
     const uplink = plane.uplinks.find((one) => acceptsInbound(plane, one))
     if (!uplink) return stopped(unreachable)
     const path = traceRouters(plane, trace, { deviceId: uplink.deviceId, ...via })
-    const own = minus(EVERYTHING, handedInside(plane, uplink.id))
+    // A forward may lead back to the gateway, by any of its addresses.
+    const back = handedTo(plane, uplink.id, (to) => isOwnAddress(plane, uplink.deviceId, to))
+    const own = union(minus(EVERYTHING, handedInside(plane, uplink.id)), back)
     return { ...path, filter: allOf([path.filter, allowOnly(own)]) }
   }
   const direct = plane.uplinks.find(({ id }) => isRoutedHere(plane, id, address) && !plane.blackholed.has(id))

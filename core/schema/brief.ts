@@ -6,6 +6,7 @@ import { MOST_BUILDINGS } from '#core/format'
 import {
   buildingId,
   deviceId,
+  heightM,
   id,
   list,
   mac,
@@ -27,11 +28,17 @@ const position = z.strictObject({
   lonDeg: z.number().min(-180).max(180),
 })
 
+const onGridM = z.number().min(-200_000).max(200_000)
+
 const building = z.strictObject({
   id: buildingId,
   name,
   /** Null where nobody has read it off. */
   position: position.nullable(),
+  /** From any point of the site, towards east and north; null where nobody has paced it. */
+  grid: z.strictObject({ eastM: onGridM, northM: onGridM }).nullable(),
+  /** Height of the ground there; null where nobody has read it off. */
+  groundM: heightM.nullable(),
 })
 
 const span = z.strictObject({

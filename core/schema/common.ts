@@ -83,6 +83,8 @@ export const timeOfDay = z
 
 export const vid = z.number().int().min(1).max(4094)
 export const metres = z.number().min(0).max(200_000)
+/** Above the sea, or above anything else that all heights of a site are measured from, m. */
+export const heightM = z.number().min(-500).max(9000)
 export const mbps = z.number().int().min(1).max(1_000_000)
 export const watts = z.number().min(0).max(100_000)
 export const percent = z.number().min(0).max(1000)

@@ -96,6 +96,10 @@ export const model = z.strictObject({
   isolation: z.enum(['access-point', 'network']).nullable(),
   /** Throughput with inspection on, Mb/s; null where it has none. */
   inspectionMbps: mbps.nullable(),
+  /** Least level at which its radio receives each MCS in 20 MHz, dBm; the standard's from where the list ends. */
+  sensitivityDbm: list(z.number().min(-120).max(0), 14),
+  /** Wi-Fi that it sends as it comes; empty where it sends none. */
+  factorySsid: line(32),
 })
 
 export type DeviceKind = z.infer<typeof deviceKind>

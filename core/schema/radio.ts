@@ -2,11 +2,9 @@
 // Method: what its radios are set to, where the antennas stand, and what was surveyed between them; null where nobody
 // has said.
 import { z } from 'zod'
-import { id, line, list, mbps, type Frozen } from './common'
+import { heightM, id, line, list, mbps, type Frozen } from './common'
 import { generation } from './wifi'
 
-/** Above the sea, or above anything else that all heights of a link are measured from, m. */
-const heightM = z.number().min(-500).max(9000)
 const mhz = z.number().int().min(400).max(90_000)
 const dB = (least: number, most: number) => z.number().min(least).max(most)
 
@@ -35,6 +33,10 @@ const asSet = z.strictObject({
   mode: z.enum(['bridge', 'router']).nullable(),
   /** Its key is the one that was given out for the link. */
   keyAsGiven: z.boolean().nullable(),
+  /** As they stand in the fields of its page, right or wrong; empty where nobody has looked. */
+  address: line(45),
+  mask: line(45),
+  gateway: line(45),
 })
 
 /** Heard with another antenna before the real one was up; null where nobody has listened. */

@@ -41,7 +41,7 @@ export const oneAfterOther = (first: number, second: number): number =>
   first > 0 && second > 0 ? 1 / (1 / first + 1 / second) : 0
 
 const margined = ({ radio }: Emitter, levelDbm: number, marginDb: number): number =>
-  rateAt(levelDbm, marginDb, radio.generation, radio.widthMhz, Math.min(radio.streams, CLIENT_STREAMS))
+  rateAt(levelDbm, marginDb, { ...radio, streams: Math.min(radio.streams, CLIENT_STREAMS) })
 
 type Heard = { readonly emitter: Emitter; readonly levelDbm: number }
 type Around = ReadonlyMap<number, Obstacles>

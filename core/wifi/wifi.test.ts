@@ -86,10 +86,10 @@ describe('rates on the air', () => {
     const [slowest] = mcsOf('n')
     expect(slowest && rateMbps('n', 80, 1, slowest)).toBeNull()
     // Least sensitivity of MCS 0 at 20 MHz: -82 dBm; each doubling of the width needs 3 dB more (21.3.18.1).
-    expect(rateAt(-82, 0, 'ax', 20, 1)).toBeCloseTo(8.6, 1)
-    expect(rateAt(-82.1, 0, 'ax', 20, 1)).toBe(0)
-    expect(rateAt(-79.1, 0, 'ax', 40, 1)).toBe(0)
-    expect(rateAt(-72, 10, 'ax', 20, 1)).toBeCloseTo(8.6, 1)
+    expect(rateAt(-82, 0, { generation: 'ax', widthMhz: 20, streams: 1 })).toBeCloseTo(8.6, 1)
+    expect(rateAt(-82.1, 0, { generation: 'ax', widthMhz: 20, streams: 1 })).toBe(0)
+    expect(rateAt(-79.1, 0, { generation: 'ax', widthMhz: 40, streams: 1 })).toBe(0)
+    expect(rateAt(-72, 10, { generation: 'ax', widthMhz: 20, streams: 1 })).toBeCloseTo(8.6, 1)
   })
 })
 

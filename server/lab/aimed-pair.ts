@@ -1,5 +1,5 @@
 import { endBuildings } from '#core/brief'
-import { pathBetween } from '#core/geodesy'
+import { betweenBuildings } from '#core/geodesy'
 import type { Plan } from '#core/schema'
 import {
   aimedDbm,
@@ -26,8 +26,8 @@ const SWING_DB = 0.7
  */
 export function wantedAims(plan: Plan, link: RadioLink): Readonly<Record<EndKey, Aim>> | null {
   if (!link.path) return null
-  const [first, second] = endBuildings(plan, link.link).map((building) => building?.position ?? null)
-  const [there, back] = first && second ? pathBetween(first, second).bearingsDeg : UNKNOWN_BEARINGS_DEG
+  const [there, back] =
+    betweenBuildings(...endBuildings(plan, link.link))?.bearingsDeg ?? UNKNOWN_BEARINGS_DEG
   const [up, down] = geometryOf(link.path).tiltsDeg
   return { a: { azimuthDeg: there, tiltDeg: up }, b: { azimuthDeg: back, tiltDeg: down } }
 }

@@ -15,7 +15,17 @@ const END = {
   protection: 'a rod',
 }
 const REST = {
-  asSet: { mhz: null, widthMhz: null, networkName: '', security: null, mode: null, keyAsGiven: null },
+  asSet: {
+    mhz: null,
+    widthMhz: null,
+    networkName: '',
+    security: null,
+    mode: null,
+    keyAsGiven: null,
+    address: '',
+    mask: '',
+    gateway: '',
+  },
   survey: { readDbm: null, gainDbi: null },
   mounting: { dishM: null, mastM: null, footM: null },
 }
@@ -67,6 +77,13 @@ const power =
     ends.a.powerDbm = dBm
     ends.b.powerDbm = dBm
   }
+/** With ground of a height surveyed at the first end. */
+const grounded =
+  (groundM: number, change: (settings: Settings) => void) =>
+  (settings: Settings): void => {
+    settings.profile.push({ id: 'start', atM: 0, groundM, obstacleM: 0, growsM: 0 })
+    change(settings)
+  }
 type Role = Settings['ends']['a']['role']
 const roles =
   (first: Role, second: Role) =>
@@ -80,6 +97,16 @@ const case_ = (
   wrong: (settings: Settings) => void,
   right: (settings: Settings) => void,
 ): Case => [code, what, 'links.hop.medium', (plan) => bridged(plan, wrong), (plan) => bridged(plan, right)]
+
+/** Fields of an end's page as they were found; the near plan has them right. */
+const addressed = (what: string, wrong: Readonly<Record<'address' | 'mask' | 'gateway', string>>): Case =>
+  case_(
+    'R09',
+    what,
+    ({ ends }) => void Object.assign(ends.b.asSet, wrong),
+    ({ ends }) =>
+      void Object.assign(ends.b.asSet, { address: '10.0.0.2', mask: '255.255.255.0', gateway: '10.0.0.1' }),
+  )
 
 export const RADIO_CASES: readonly Case[] = [
   // 107.41 dB of free space (P.525): of P dBm P - 76.41 arrive, and -82 + 10 dBm are asked for.
@@ -181,5 +208,37 @@ export const RADIO_CASES: readonly Case[] = [
     'a battery that lasts less than three days without sun',
     sunny({ panelW: 1000, sunHours: 2, batteryWh: 890, drawW: 10 }),
     sunny({ panelW: 1000, sunHours: 2, batteryWh: 900, drawW: 10 }),
+  ),
+  addressed('a mask where the gateway belongs', {
+    address: '10.0.0.2',
+    mask: '10.0.0.1',
+    gateway: '255.255.255.0',
+  }),
+  addressed('an address that is none', { address: '10.0.0', mask: '255.255.255.0', gateway: '10.0.0.1' }),
+  addressed('a length for a mask', { address: '10.0.0.2', mask: '/24', gateway: '10.0.0.1' }),
+  addressed('a gateway elsewhere', { address: '10.0.0.2', mask: '255.255.255.0', gateway: '10.0.1.1' }),
+  addressed('its own address as gateway', {
+    address: '10.0.0.1',
+    mask: '255.255.255.0',
+    gateway: '10.0.0.1',
+  }),
+  // 20 m are 66 feet; over ground of 5 m they are typed as 66 m.
+  case_(
+    'R14',
+    'a height in feet',
+    grounded(5, ({ ends }) => void (ends.a.antennaM = 66)),
+    grounded(5, ({ ends }) => void (ends.a.antennaM = 65)),
+  ),
+  case_(
+    'R14',
+    'an antenna under the ground',
+    grounded(21, () => undefined),
+    grounded(20, () => undefined),
+  ),
+  case_(
+    'R14',
+    'a link that looks steeply up',
+    ({ ends }) => void (ends.a.antennaM = 221),
+    ({ ends }) => void (ends.a.antennaM = 220),
   ),
 ]

@@ -193,7 +193,14 @@ export const UPLINKS_CASES: readonly Case[] = [
     'a route to a subnet that the gateway stands on',
     'routes.to-0.prefix',
     (p) => routed(p, '10.9.10.0/24', '10.9.20.10', 0),
+    (p) => routed(p, '10.9.0.0/23', '10.9.20.10', 0),
+  ],
+  [
+    'W20',
+    'a route that leads a part of a subnet of the gateway elsewhere',
+    'routes.to-0.prefix',
     (p) => routed(p, '10.9.10.0/25', '10.9.20.10', 0),
+    (p) => routed(p, '10.9.10.0/23', '10.9.20.10', 0),
   ],
   [
     'W21',

@@ -1,4 +1,5 @@
 import { device, ports, plain, ssid, trunk, cat6, link, wifi as onAir } from '#server/demo/build'
+import { BLANK_PLACE } from '#core/edit'
 import { portOf, the, type LoosePlan } from '../plans'
 import type { Case } from './case'
 
@@ -7,7 +8,7 @@ const BRICK = { top: 'brick', right: 'brick', bottom: 'brick', left: 'brick' } a
 /** A room of 30 m, or one that is another's neighbour, with so many people at work. */
 const room = (plan: LoosePlan, id: string, xM: number, widthM: number, people: number | null): void => {
   if (plan.brief.buildings.length === 0)
-    plan.brief.buildings.push({ id: 'house', name: 'House', position: null })
+    plan.brief.buildings.push({ id: 'house', name: 'House', ...BLANK_PLACE })
   plan.brief.rooms.push({
     id,
     name: `Room ${id}`,
@@ -82,7 +83,8 @@ const sent = (plan: LoosePlan, settings: Settings, ...apIds: readonly string[]):
     ssid({ id: 's', name: 'Air', networkId: 'staff', isolation: false, apIds: [...apIds] }, settings),
   )
 
-const outdoors = (plan: LoosePlan, isOutdoors: boolean): void =>
+/** The first access point at a place of the house, indoors and 3 m high where nothing else is said. */
+const hung = (plan: LoosePlan, rest: Partial<LoosePlan['wifi']['placements'][number]>): void =>
   void plan.wifi.placements.push({
     deviceId: 'ap1',
     buildingId: 'house',
@@ -90,9 +92,11 @@ const outdoors = (plan: LoosePlan, isOutdoors: boolean): void =>
     xM: 1,
     yM: 1,
     heightM: 3,
-    outdoors: isOutdoors,
+    outdoors: false,
     beam: null,
+    ...rest,
   })
+const outdoors = (plan: LoosePlan, isOutdoors: boolean): void => hung(plan, { outdoors: isOutdoors })
 /** An access point in the middle of a hall of 300 m, and an extender of it so far from it at the same height. */
 function extended(plan: LoosePlan, awayM: number): void {
   room(plan, 'hall', 0, 300, null)
@@ -242,6 +246,14 @@ export const WIFI_CASES: readonly Case[] = [
     'devices.ext',
     (p) => (extended(p, 50), ownRadio(p, '5')),
     (p) => (extended(p, 50), ownRadio(p, '5'), ownRadio(p, '2.4')),
+  ],
+  // 9 feet are 2.7 m.
+  [
+    'F21',
+    'a height in feet',
+    'devices.ap1',
+    (p) => (radios(p, {}), hung(p, { heightM: 9 })),
+    (p) => (radios(p, {}), hung(p, { heightM: 2.7 })),
   ],
   limit('more power than a country permits', { powerDbm: 19.1 }, { powerDbm: 19 }, 'powerDbm'),
   limit('a channel that a country does not permit', { channel: 177 }, { channel: 149 }),

@@ -13,7 +13,6 @@ import {
   ports,
   rule,
   theDevice,
-  toGateway,
   trunk,
   wifi,
   ssid,
@@ -22,6 +21,7 @@ import type { PortMode } from '#core/schema'
 import { portOf, the, type LoosePlan } from '../plans'
 import { boxOfTwoHomes, telephoneWithComputer } from '../fixtures/homes'
 import { STATIC_DEFAULTS } from './cases-default-routes'
+import { forward, FORWARDS, openInside } from './cases-forwards'
 import { peer, provider, roads, route, rules, spare, tunnel, type HardCase } from './parts'
 
 // Sites that stand at the edge of a definition, and mistakes that people make: what the kernel does is right.
@@ -83,25 +83,6 @@ const secondTunnel = (plan: LoosePlan, listenPort: number, allowed: readonly str
     rule('s2', inNetwork('staff'), { kind: 'peer', id: 'other' }, ['ssh', 'ping'], ''),
   )
 }
-
-const forward = (plan: LoosePlan, proto: 'tcp' | 'udp', from: number, toAddress: string, to = from): void =>
-  void plan.forwards.push({
-    id: `f${plan.forwards.length}`,
-    deviceId: 'gate',
-    uplinkId: 'line',
-    proto,
-    from,
-    to,
-    toPort: from,
-    toAddress,
-    hairpin: false,
-    note: '',
-  })
-const openInside = (plan: LoosePlan): void =>
-  void rules(plan).push(
-    rule('in', internet, { kind: 'inside' }, [], ''),
-    rule('self', internet, toGateway, [], '', 'input'),
-  )
 
 /** The box's address, typed in or reserved, in a network that also has two hosts that lease. */
 export const boxAt =
@@ -399,29 +380,7 @@ export const HARD: readonly HardCase[] = [
     [],
   ],
   ...STATIC_DEFAULTS,
-  [
-    'two forwards of one port: the first has it',
-    (plan) => {
-      openInside(plan)
-      forward(plan, 'tcp', 443, '10.9.20.10')
-      forward(plan, 'tcp', 440, '10.9.99.2', 445)
-    },
-    [],
-  ],
-  [
-    'a forward of the port at which a tunnel is dialled',
-    (plan) => {
-      roads(plan)
-      forward(plan, 'udp', 51820, '10.9.20.10')
-      plan.forwards[0]!.toPort = 5000
-    },
-    [],
-  ],
-  [
-    'a forward of what the gateway would answer itself',
-    (plan) => (openInside(plan), forward(plan, 'tcp', 443, '10.9.20.10')),
-    [],
-  ],
+  ...FORWARDS,
   ...ADDRESSES,
   ...RELAYS,
   ...OTHER_WAY,

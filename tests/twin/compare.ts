@@ -33,10 +33,11 @@ async function throughForwards(
   plan: Plan,
   wans: Built['wans'],
   prober: Prober | undefined,
-  { ip, ports }: { readonly ip: string; readonly ports: Ports },
+  { ip, isGateway, ports }: { readonly ip: string; readonly isGateway: boolean; readonly ports: Ports },
   direct: Answers | undefined,
 ): Promise<Answers> {
-  const mine = plan.forwards.filter((f) => f.toAddress === ip)
+  const isItsOwn = (address: string) => isGateway && plan.networks.some(({ gateway }) => gateway === address)
+  const mine = plan.forwards.filter((f) => f.toAddress === ip || isItsOwn(f.toAddress))
   const seen = {
     tcp: ports.tcp.map((_, i) => direct?.tcp[i] ?? null),
     udp: ports.udp.map((_, i) => direct?.udp[i] ?? null),
@@ -159,7 +160,7 @@ async function compareFrom(judging: Judging, from: Place): Promise<void> {
         family.places.some((one) => isPeer(one) && one !== to && one.address(from) === ip),
       seen:
         ip !== null && isOutside(judging, from)
-          ? await throughForwards(plan, wans, prober, { ip, ports }, direct)
+          ? await throughForwards(plan, wans, prober, { ip, isGateway: to.name === 'gateway', ports }, direct)
           : direct,
     })
   }

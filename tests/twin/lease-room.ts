@@ -20,12 +20,27 @@ function freeAddresses({ pool, exclusions, fixed, gateway }: Network): number {
 
 const clientsOf = ({ kind, ports }: Device): number => (kind === 'hosts' ? ports.length : 1)
 
-/** True where each network that serves has an address for each of its clients, or for none: else the first ask. */
-export const isDecided = ({ networks, devices }: Plan): boolean =>
+/**
+ * Whether a router leads elsewhere a part of a subnet of which it leases addresses: dnsmasq then loses its offers of
+ * that part, and Kea, which sends frames itself, does not.
+ */
+const isLedAway = ({ pool, subnet }: Network, { prefix }: Plan['routes'][number]): boolean => {
+  const [base = '', length = ''] = prefix.split('/')
+  const size = 2 ** (32 - Number(length))
+  const from = valueOf(base)
+  const isLonger = Number(length) > Number(subnet.split('/')[1])
+  return pool !== null && isLonger && from <= valueOf(pool.to) && from + size > valueOf(pool.from)
+}
+
+/**
+ * True where each network that serves has an address for each of its clients, or for none: else the first ask; and
+ * where every program that serves it gets its answers to them.
+ */
+export const isDecided = ({ networks, devices, routes }: Plan): boolean =>
   networks.every((network) => {
+    if (network.dhcp === 'none') return true
     const clients = devices.filter(({ homeNetworkId }) => homeNetworkId === network.id)
     const free = freeAddresses(network)
-    return (
-      network.dhcp === 'none' || free === 0 || free >= clients.reduce((sum, each) => sum + clientsOf(each), 0)
-    )
+    const isEnough = free === 0 || free >= clients.reduce((sum, each) => sum + clientsOf(each), 0)
+    return isEnough && !routes.some((route) => isLedAway(network, route))
   })

@@ -357,6 +357,8 @@ judged('plans made by chance, with two uplinks, tunnels, forwards and policy rou
       )
       const [first] = wrong
       if (!first) return
+      for (const { why, edits } of wrong.slice(1))
+        console.log(`differs too: ${why}\n${JSON.stringify(edits)}`)
       console.log(`differs, now shrunk: ${first.why}`)
       const least = await shrunk(first.edits, first.scenario, await differing(first.edits, first.scenario))
       throw new Error(

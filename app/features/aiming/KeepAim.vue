@@ -1,9 +1,8 @@
 <script setup lang="ts">
 import type { AcceptanceTest } from '#core/prove'
 import { fixedWords, wholeDbm } from './words'
-import { signed } from '~/features/bridges/typed'
 import { useSite } from '~/stores/site'
-import { decimal, orNothing, ruleOf } from '~/ui/columns'
+import { decimal, orNothing, ruleOf, signed } from '~/ui/columns'
 import { sentenceOf } from '~/wording/problems'
 
 /** How an antenna was left: kept as the result of the test of that end. */

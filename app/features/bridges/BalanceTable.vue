@@ -11,9 +11,13 @@ const ways = computed(() =>
   ([0, 1] as const).map((from) => ({
     from,
     name: `From ${names[from]} to ${names[from === 0 ? 1 : 0]}`,
-    steps: budgetFrom(path, from).steps.filter(({ code, db }) => code === 'power' || db !== 0),
+    steps: budgetFrom(path, from).steps.filter(
+      ({ code, db }) => code === 'power' || Math.abs(db) >= LEAST_SHOWN_DB,
+    ),
   })),
 )
+/** Less than this is not seen in tenths. */
+const LEAST_SHOWN_DB = 0.05
 /** Where a level stands between -110 and +50 dBm, which all of a link's lie between. */
 const share = (levelDbm: number) => `${Math.min(100, Math.max(0, ((levelDbm + 110) / 160) * 100))}%`
 </script>

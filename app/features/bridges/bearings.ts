@@ -19,23 +19,21 @@ export function useBearings(link: () => RadioLink | null) {
     return one && plan.draft ? endBuildings(plan.draft, one.link) : ([null, null] as const)
   })
   const geodesy = shallowRef<typeof import('#core/geodesy') | null>(null)
-  const positions = computed(() => {
-    const [first, second] = ends.value.map((building) => building?.position ?? null)
-    return first && second ? ([first, second] as const) : null
-  })
+  const isPlaced = computed(() => ends.value.every((building) => building?.position ?? building?.grid))
   // The sheet is shown first; where its antennas point follows.
   const load = async () => {
-    if (positions.value && !geodesy.value) geodesy.value = await import('#core/geodesy')
+    if (isPlaced.value && !geodesy.value) geodesy.value = await import('#core/geodesy')
   }
   onNuxtReady(load)
-  watch(positions, load)
+  watch(isPlaced, load)
   const bearings = computed((): Bearings | null => {
-    const [earth, known] = [geodesy.value, positions.value]
-    if (!earth || !known) return null
-    const { lengthM, bearingsDeg } = earth.pathBetween(...known)
+    const earth = geodesy.value
+    const between = earth?.betweenBuildings(...ends.value) ?? null
+    if (!earth || !between) return null
+    const { lengthM, bearingsDeg } = between
     const today = Date.now()
-    const shown = known.map((position, i) => {
-      const declination = earth.declinationDeg(position, today)
+    const shown = ends.value.map((building, i) => {
+      const declination = building?.position ? earth.declinationDeg(building.position, today) : null
       return declination === null ? null : earth.compassDeg(bearingsDeg[i] ?? 0, declination)
     })
     const [first = null, second = null] = shown
@@ -47,7 +45,9 @@ export function useBearings(link: () => RadioLink | null) {
   })
   /** Buildings of which the position is not known yet. */
   const unknown = computed(() =>
-    ends.value.flatMap((building) => (building && building.position === null ? [building.name] : [])),
+    isPlaced.value
+      ? []
+      : ends.value.flatMap((building) => (building?.position === null ? [building.name] : [])),
   )
   return { bearings, unknown }
 }

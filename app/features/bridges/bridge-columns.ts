@@ -1,11 +1,21 @@
 import type { ProfileRow } from '#core/ingest'
 import { ratesOf, type RadioLink } from '#core/radio'
 import type { SurveyPoint } from '#core/schema'
-import { signed } from './typed'
+import { rainTyped } from './typed'
 import { throughputWords } from './words'
 import { usePlan, type PlanDraft } from '~/stores/plan'
 import { ENCRYPTION_WORDS, encryptionOf } from '~/wording/encryption'
-import { among, columnsOver, cutAt, decimal, orNothing, useColumns, whole, type Put } from '~/ui/columns'
+import {
+  among,
+  columnsOver,
+  cutAt,
+  decimal,
+  orNothing,
+  signed,
+  useColumns,
+  whole,
+  type Put,
+} from '~/ui/columns'
 
 export const NOTHING = ['', '—']
 export const orDash = (value: number | null): string => (value === null ? '—' : String(value))
@@ -59,7 +69,7 @@ const LINK_COLUMNS = [
     num: true,
     mono: true,
     read: (link) => orDash(link.settings.rainMmPerHour),
-    parse: orNothing<number>(NOTHING, decimal(250)),
+    parse: orNothing<number>(NOTHING, rainTyped),
     write: ({ radio }, value) => void (radio.rainMmPerHour = value),
   }),
   linkColumn({

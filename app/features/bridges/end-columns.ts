@@ -4,11 +4,21 @@ import { parseReading } from '#core/wifi'
 import type { Mounting, SolarSupply } from '#core/schema'
 import type { Result } from '#core/util'
 import { mediumIn, NOTHING, orDash, WIDTHS, type RadioMedium } from './bridge-columns'
-import { gainTyped, signed } from './typed'
+import { gainTyped } from './typed'
 import { levelWords, ROLE_WORDS, roleOf, windWords } from './words'
 import { usePlan } from '~/stores/plan'
 import { ENCRYPTION_WORDS, encryptionOf } from '~/wording/encryption'
-import { among, columnsOver, cutAt, decimal, orNothing, useColumns, whole, type Put } from '~/ui/columns'
+import {
+  among,
+  columnsOver,
+  cutAt,
+  decimal,
+  orNothing,
+  signed,
+  useColumns,
+  whole,
+  type Put,
+} from '~/ui/columns'
 
 /** What an end is to read in clear weather; a dash while that is not computed. */
 function expectedText(link: RadioLink, end: 'a' | 'b'): string {
@@ -70,6 +80,15 @@ const READING_COLUMNS = [
 const SAID = ['—', 'yes', 'no'] as const
 const saidWords = (said: boolean | null): string => (said === null ? '—' : SAID[said ? 1 : 2])
 const MODES = ['—', 'bridge', 'router'] as const
+const fieldOf = (field: 'address' | 'mask' | 'gateway', head: string) =>
+  endColumn({
+    key: `set-${field}`,
+    head,
+    mono: true,
+    read: ({ id, link }) => link.settings.ends[id].asSet[field],
+    parse: cutAt(45),
+    write: (end, value) => void (end.asSet[field] = value),
+  })
 const AS_SET_COLUMNS = [
   endColumn({
     key: 'setMhz',
@@ -119,6 +138,9 @@ const AS_SET_COLUMNS = [
     ...among(MODES),
     write: (end, mode) => void (end.asSet.mode = mode === '—' ? null : mode),
   }),
+  fieldOf('address', 'Address'),
+  fieldOf('mask', 'Mask'),
+  fieldOf('gateway', 'Gateway'),
 ]
 const surveyField = (field: 'readDbm' | 'gainDbi', head: string, reader: Reader) =>
   endColumn({

@@ -1,15 +1,6 @@
-import { dishGainDbi } from '#core/radio'
+import { dishGainDbi, rainOfZone } from '#core/radio'
+import { decimal, signed } from '~/ui/typed-numbers'
 import { ok, problem, refuse, type Result } from '#core/util'
-
-/** A number that may be below zero, with three decimals at most. */
-export const signed =
-  (least: number, most: number) =>
-  (text: string): Result<number> => {
-    const value = Number(text.replace('−', '-'))
-    return /^[-−]?\d{1,5}(\.\d{1,3})?$/.test(text) && value >= least && value <= most
-      ? ok(value)
-      : refuse(problem('out-of-range', '', { text, least, most }))
-  }
 
 /** Share of a dish's area that counts, where nobody has measured it: 0.5 to 0.65, common practice without a source. */
 const DISH_EFFICIENCY = 0.6
@@ -19,4 +10,12 @@ export function gainTyped(text: string, mhz: number | null): Result<number> {
   if (diameter === undefined) return signed(-10, 60)(text)
   if (mhz === null) return refuse(problem('no-frequency', '', { text }))
   return signed(-10, 60)(dishGainDbi(Number(diameter), mhz, DISH_EFFICIENCY).toFixed(1))
+}
+
+/** Rain in mm/h, or the letter of a rain zone: `K`, `zone K`. */
+export function rainTyped(text: string): Result<number> {
+  const [, letter] = /^(?:zone )?([a-z])$/i.exec(text) ?? []
+  if (letter === undefined) return decimal(250)(text)
+  const rain = rainOfZone(letter)
+  return rain === null ? refuse(problem('no-rain-zone', '', { text })) : ok(rain)
 }

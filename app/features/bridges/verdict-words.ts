@@ -3,12 +3,12 @@ import {
   budgetFrom,
   fastestAt,
   geometryOf,
+  hearing,
   HEAVIEST_PERCENT,
-  MCS,
   phyMbps,
   raisesM,
   ratesOf,
-  sensitivityDbm,
+  spareDb,
   WANTED_SHARE,
   type RadioLink,
 } from '#core/radio'
@@ -59,12 +59,11 @@ const caveatsOf = ({ settings }: RadioLink, path: Computed): string =>
 function levelVerdict(link: RadioLink, path: Computed, from: 0 | 1): Verdict {
   const budget = budgetFrom(path, from)
   const { marginDb, rainMmPerHour } = link.settings
-  const spareDb = budget.rainDbm - sensitivityDbm(MCS[0] as (typeof MCS)[number], path.widthMhz)
-  const best = fastestAt(budget.rainDbm, path.widthMhz, marginDb)
+  const best = fastestAt(budget.rainDbm, path.widthMhz, marginDb, hearing(path, from).ownDbm)
   const rate = best
     ? `${best.name}, ${phyMbps(best, path.widthMhz, 1).toFixed(0)} Mb/s on the air for each stream, ` +
       `with ${marginDb} dB to spare`
-    : `less than ${marginDb} dB to spare even for the slowest rate (${levelWords(spareDb)} dB)`
+    : `less than ${marginDb} dB to spare even for the slowest rate (${levelWords(spareDb(path, from).rain)} dB)`
   const caveats = caveatsOf(link, path)
   const wet = rainMmPerHour ? `, ${dbmWords(budget.rainDbm)} in rain of ${rainMmPerHour} mm/h` : ''
   return {

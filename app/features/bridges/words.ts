@@ -6,6 +6,7 @@ export const STEP_WORDS: Readonly<Record<StepCode, string>> = {
   'feeder-out': 'Its cable',
   'gain-out': 'Its antenna',
   'free-space': 'Free space',
+  oxygen: 'Oxygen of the air',
   diffraction: 'Obstacles',
   'gain-in': 'Antenna',
   'feeder-in': 'Cable',

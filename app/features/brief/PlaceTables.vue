@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { addRoom, freshId } from '#core/edit'
+import { addRoom, BLANK_PLACE, freshId } from '#core/edit'
 import { useBriefList, useBuildingColumns, useRoomColumns, useSpanColumns } from './columns'
 import { siteFields, type PutSite } from './site-fields'
 import { usePlan } from '~/stores/plan'
@@ -23,7 +23,7 @@ const addBuilding = () =>
   buildings.add('building added', {
     id: freshId(brief.value.buildings, 'building'),
     name: 'New building',
-    position: null,
+    ...BLANK_PLACE,
   })
 function addSpan(): void {
   const [first, second] = brief.value?.buildings ?? []

@@ -1,8 +1,8 @@
 import { parsePrefix4 } from '#core/address'
 import type { Problem } from '#core/util'
 import type { Building, Existing, FarSite, NeedLine, Room, Span } from '#core/schema'
-import { positionText, positionTyped } from './position'
-import { checkChoice, checkName, checkNumber, reasons, type Column } from '~/ui/columns'
+import { gridText, gridTyped, positionText, positionTyped } from './position'
+import { checkChoice, checkName, checkNumber, orNothing, reasons, signed, type Column } from '~/ui/columns'
 import { usePlan, type PlanDraft } from '~/stores/plan'
 
 // The tables of the Brief: one list of the plan each, edited in place.
@@ -40,6 +40,8 @@ const optionalNumber = (text: string, least: number, most: number): readonly Pro
 const orBlank = (value: number | null): string => (value === null ? '—' : String(value))
 const numberOr = (text: string): number | null => (NOTHING_TYPED.includes(text) ? null : Number(text))
 
+const groundTyped = orNothing<number>(NOTHING_TYPED, signed(-500, 9000))
+
 /** Choices told by name and kept by id. */
 function choiceOf(items: () => readonly { readonly id: string; readonly name: string }[]) {
   const nameOf = (id: string) => items().find((x) => x.id === id)?.name ?? id
@@ -70,6 +72,30 @@ export function useBuildingColumns(): readonly Column<Building>[] {
         const position = positionTyped(text)
         if (position.ok)
           change(row.id, session, `${row.name}: at ${text}`, (b) => void (b.position = position.value))
+      },
+    },
+    {
+      key: 'grid',
+      head: 'Or east, north, m',
+      mono: true,
+      get: ({ grid }) => gridText(grid),
+      check: (_, text) => reasons(gridTyped(text)),
+      commit: (row, text, session) => {
+        const grid = gridTyped(text)
+        if (grid.ok) change(row.id, session, `${row.name}: at ${text}`, (b) => void (b.grid = grid.value))
+      },
+    },
+    {
+      key: 'ground',
+      head: 'Ground, m',
+      num: true,
+      mono: true,
+      get: ({ groundM }) => orBlank(groundM),
+      check: (_, text) => reasons(groundTyped(text)),
+      commit: (row, text, session) => {
+        const ground = groundTyped(text)
+        if (ground.ok)
+          change(row.id, session, `${row.name}: ground ${text} m`, (b) => void (b.groundM = ground.value))
       },
     },
   ]

@@ -7,6 +7,7 @@ import {
   modelFrom,
   POWER_CHOICES,
   putModel,
+  SENDERS,
   takenNames,
   wrongIn,
 } from './model-form'
@@ -78,6 +79,22 @@ function save(): void {
         class="mono"
       />
       <VTextField v-if="form.factory === 'channel'" label="Channel knob" v-model="form.channel" class="num" />
+      <VTextField
+        v-if="SENDERS.has(form.kind)"
+        label="Factory SSID"
+        v-model="form.factorySsid"
+        maxlength="32"
+        placeholder="sends none"
+        class="mono"
+      />
+      <VTextField
+        v-if="form.kind === 'bridge-radio'"
+        label="Sensitivity by MCS in 20 MHz, dBm"
+        v-model="form.sensitivity"
+        maxlength="90"
+        placeholder="as the standard: −82 −79 −77 …"
+        class="mono"
+      />
       <VSelect label="First sign-in" v-model="form.credentials" :items="listOf(CREDENTIAL_WORDS)" />
       <VTextField label="Least firmware" v-model="form.minFirmware" maxlength="30" class="mono" />
       <VTextField label="Planned firmware" v-model="form.plannedFirmware" maxlength="30" class="mono" />

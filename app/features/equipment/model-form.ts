@@ -38,6 +38,9 @@ export interface ModelForm {
   accessPoints: string
   switches: string
   inspection: string
+  /** Sensitivity by MCS, dBm in 20 MHz, apart by spaces. */
+  sensitivity: string
+  factorySsid: string
   ports: PortGroupForm[]
 }
 
@@ -70,6 +73,8 @@ export const blankForm = (): ModelForm => ({
   accessPoints: '',
   switches: '',
   inspection: '',
+  sensitivity: '',
+  factorySsid: '',
   ports: [blankPorts()],
 })
 
@@ -126,11 +131,14 @@ export const formOf = (model: Model): ModelForm => ({
   accessPoints: String(model.capacity?.accessPoints ?? ''),
   switches: String(model.capacity?.switches ?? ''),
   inspection: String(model.inspectionMbps ?? ''),
+  sensitivity: model.sensitivityDbm.join(' '),
+  factorySsid: model.factorySsid,
   ports: model.ports.map(portsForm),
 })
 
 const numbers = (text: string): number[] =>
   text
+    .replaceAll('−', '-')
     .split(/[\s,;/]+/)
     .filter((word) => word !== '')
     .map(Number)
@@ -179,6 +187,22 @@ function wrongFactory({ factory, address, stationAddress }: ModelForm): string {
   }
   return ''
 }
+/** Kinds that may send a Wi-Fi of their own as they come. */
+export const SENDERS: ReadonlySet<Model['kind']> = new Set([
+  'gateway',
+  'access-point',
+  'extender',
+  'bridge-radio',
+  'modem',
+])
+const MOST_MCS = 14
+function wrongSensitivity({ kind, sensitivity }: ModelForm): string {
+  const list = kind === 'bridge-radio' ? numbers(sensitivity) : []
+  const isFalling = list.every((dBm, i) => i === 0 || dBm >= (list[i - 1] ?? 0))
+  return list.length <= MOST_MCS && list.every((dBm) => dBm >= -120 && dBm <= 0) && isFalling
+    ? ''
+    : `Sensitivity: up to ${MOST_MCS} levels from -120 to 0 dBm, each as high as the one before or higher.`
+}
 function wrongPorts({ names, speeds, power, watts, volts }: PortGroupForm): string {
   if (names.trim() === '') return 'Ports: a name or span is needed, for example 1-8.'
   if (names.trim().length > MOST_NAMES) return `Ports: names of ${MOST_NAMES} characters at most.`
@@ -203,6 +227,7 @@ export const wrongIn = (form: ModelForm, taken: ReadonlySet<string>): string =>
     wrongName(form, taken),
     wrongNumber(form),
     wrongFactory(form),
+    wrongSensitivity(form),
     form.ports.length > MOST_PORT_GROUPS ? `Ports: ${MOST_PORT_GROUPS} rows at most.` : '',
     ...form.ports.map(wrongPorts),
   ].find((words) => words !== '') ?? ''
@@ -264,6 +289,8 @@ export const modelFrom = (form: ModelForm, was: Model | undefined): Model => ({
   isolation: form.kind === 'access-point' ? form.isolation : null,
   capacity: capacityOf(form),
   inspectionMbps: Number(form.inspection) || null,
+  sensitivityDbm: form.kind === 'bridge-radio' ? numbers(form.sensitivity) : [],
+  factorySsid: SENDERS.has(form.kind) ? form.factorySsid : '',
 })
 
 /** Puts a model into the plan in place of the one of that name; what is of that model follows a new name. */

@@ -29,14 +29,8 @@ function rateIn(signal: RoomSignal, radios: readonly ApRadio[]): string {
   const radio = radios.find(({ deviceId }) => deviceId === signal.bestId)
   const level = judgedDbm(signal)
   if (!radio || level === null) return '—'
-  const { generation, widthMhz, streams } = radio
-  const mbps = rateAt(
-    level,
-    signal.room.readDbm === null ? UNCERTAINTY_DB : 0,
-    generation,
-    widthMhz,
-    Math.min(streams, CLIENT_STREAMS),
-  )
+  const streams = Math.min(radio.streams, CLIENT_STREAMS)
+  const mbps = rateAt(level, signal.room.readDbm === null ? UNCERTAINTY_DB : 0, { ...radio, streams })
   return rateWords(mbps)
 }
 

@@ -1,5 +1,6 @@
 import { count } from '../count'
 import { ENCRYPTION_WORDS } from '../encryption'
+import type { FindingValues } from '#core/findings'
 import type { FindingWords, MendWords } from './words'
 
 // What the findings of radio links say, and the buttons of their mends.
@@ -19,6 +20,25 @@ const PAIRED = {
 /** Names of encryptions are written as the trade does; all else is what was typed. */
 const spelled = (text: string): string =>
   Object.hasOwn(ENCRYPTION_WORDS, text) ? ENCRYPTION_WORDS[text as keyof typeof ENCRYPTION_WORDS] : text
+
+type Fields = Pick<FindingValues['R09'], 'address' | 'mask' | 'gateway'>
+const FIELD_FAULTS: Readonly<Record<FindingValues['R09']['kind'], (fields: Fields) => string>> = {
+  swapped: ({ mask, gateway }) =>
+    `The mask field says ${mask || 'nothing'}, the gateway field ${gateway || 'nothing'}: ` +
+    'one stands where another belongs.',
+  'not-an-address': ({ address, gateway }) =>
+    `${address || 'Nothing'} and ${gateway || 'nothing'} are not both addresses.`,
+  'not-a-mask': ({ mask }) => `${mask} is no mask: 255.255.255.0 is one.`,
+  outside: ({ address, mask, gateway }) => `${gateway} is not in the subnet of ${address}, mask ${mask}.`,
+  itself: ({ gateway }) => `${gateway} is its own address, and given as its gateway.`,
+}
+
+function heightDoubt({ kind, heightM, byM, ifFeetM }: FindingValues['R14']): string {
+  if (kind === 'under-ground') return `At ${heightM} m it is ${byM} m under the ground there.`
+  if (kind === 'steep')
+    return `At ${heightM} m it is ${byM} m over the other end: steeper than such links are.`
+  return `At ${heightM} m it is ${byM} m over the ground. If that was typed in feet, it is ${ifFeetM} m.`
+}
 
 export const RADIO_WORDS = {
   R01: ({ link, at, spareDb, marginDb }) => ({
@@ -71,6 +91,11 @@ export const RADIO_WORDS = {
     what: role === 'station' ? 'Nobody opens the network that both would join.' : 'Nobody joins the other.',
     why: 'One end of a radio link is the access point, the other its station.',
   }),
+  R09: ({ link, at, kind, address, mask, gateway }) => ({
+    title: `${link}: address fields of ${at}`,
+    what: FIELD_FAULTS[kind]({ address, mask, gateway }),
+    why: 'Its page takes what is typed, and then answers nobody from another subnet, or nobody at all.',
+  }),
   R10: ({ link, at }) => ({
     title: `${link}: height missing`,
     what: `How high the antenna of ${at} is, is not said.`,
@@ -95,6 +120,11 @@ export const RADIO_WORDS = {
         ? `Each day of the darkest month brings less than it takes, and the battery lasts ${daysWords(days)}.`
         : `The battery lasts ${daysWords(days)} without sun, and 3 are wanted.`,
     why: 'Then the link and all behind it are gone until the sun is back. More panel, more battery, or less draw.',
+  }),
+  R14: (values) => ({
+    title: `${values.link}: height of ${values.at}`,
+    what: heightDoubt(values),
+    why: 'All heights of a link are in metres, and from the same level: the sea, or the foot of the lower mast.',
   }),
 } satisfies Partial<FindingWords>
 

@@ -158,6 +158,12 @@ export const UPLINKS_WORDS = {
           what: `Uplinks of ${values.gateway} share, and whoever comes from inside goes by one of them.`,
           why: 'It is taken only while all of them are down. Give the uplinks different numbers to use it first.',
         }
+      case 'inside':
+        return {
+          title: `The route to ${values.prefix} leads away from a subnet of ${values.gateway}`,
+          what: `${values.gateway} stands on that subnet, and hands this part of it to ${values.via}.`,
+          why: 'The longer prefix decides: who has an address of that part is not answered, and gets no lease.',
+        }
       case 'second':
         return {
           title: `A second route to ${values.prefix}`,

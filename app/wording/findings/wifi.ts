@@ -116,6 +116,11 @@ export const WIFI_WORDS = {
         : 'Half of the rate is left behind it. ') +
       'Two radios, a cable or a power-line pair beside it keep the other half.',
   }),
+  F21: ({ device, heightM, ifFeetM }) => ({
+    title: `${device} hangs high`,
+    what: `${heightM} m above its floor, in a room. If that was typed in feet, it is ${ifFeetM} m.`,
+    why: 'What is heard on the floor below is computed from it, and who climbs there brings a ladder for it.',
+  }),
   F19: ({ ssid, kind }) => ({
     title: kind === 'terms' ? `SSID ${ssid}: portal without terms` : `SSID ${ssid}: portal without an end`,
     what: kind === 'terms' ? 'Nobody is asked to agree to anything.' : 'Who has been let in stays for ever.',

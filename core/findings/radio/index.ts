@@ -2,23 +2,23 @@
 // Method: both directions by their balance in rain, the zone at usual refraction, both ends by their EIRP. What is not
 // said, not surveyed, or of a country that is not in the data is not judged.
 // Source: ITU-R P.530-18; the open regulatory database (core/wifi).
+import { fieldsFault } from '#core/address'
 import { defineStage, type PlanIndex } from '#core/queries'
 import {
   budgetFrom,
-  fastestAt,
   geometryOf,
-  MCS,
   shortfallDb,
   solarDays,
   yearsToClose,
   radioLinks,
   ratesOf,
-  sensitivityDbm,
+  spareDb,
   WANTED_SHARE,
 } from '#core/radio'
 import type { RadioLink } from '#core/radio'
 import type { RadioSettings } from '#core/schema'
 import { isTooStrong, linkPermission } from '#core/wifi'
+import { heightPlausibility } from './heights'
 import { draft, onSheet, set, type Draft, type Finding, type Mend } from '../finding'
 
 type AsSet = RadioSettings['ends']['a']['asSet']
@@ -27,18 +27,15 @@ const ENDS = [0, 1] as const
 const KEYS = ['a', 'b'] as const
 
 const holds = (path: Computed, marginDb: number): boolean =>
-  ENDS.every((end) => fastestAt(budgetFrom(path, end).rainDbm, path.widthMhz, marginDb) !== null)
+  ENDS.every((from) => spareDb(path, from).rain >= marginDb)
 
 function marginFindings(link: RadioLink, path: Computed, name: string): Draft[] {
   const { marginDb } = link.settings
-  const [slowest] = MCS
-  if (!slowest) return []
   return ENDS.flatMap((end): Draft[] => {
-    const { rainDbm } = budgetFrom(path, end)
-    if (fastestAt(rainDbm, path.widthMhz, marginDb)) return []
-    const spareDb = Math.round(10 * (rainDbm - sensitivityDbm(slowest, path.widthMhz))) / 10
+    const spare = spareDb(path, end).rain
+    if (spare >= marginDb) return []
     const at = link.names[end === 0 ? 1 : 0]
-    const values = { link: name, at, spareDb, marginDb, key: KEYS[end] }
+    const values = { link: name, at, spareDb: Math.round(10 * spare) / 10, marginDb, key: KEYS[end] }
     return [draft('R01', 'warning', ['links', link.id, 'medium'], values)]
   })
 }
@@ -161,6 +158,17 @@ function roleFindings({ id, names, settings: { ends } }: RadioLink, name: string
   return [draft('R08', 'warning', ['links', id, 'medium'], { link: name, role: ends.a.role }, mend)]
 }
 
+/** Fields of an end's own page that were filled in one for the other. */
+const fieldFindings = ({ id, names, settings }: RadioLink, name: string): Draft[] =>
+  ENDS.flatMap((end): Draft[] => {
+    const { asSet } = settings.ends[KEYS[end]]
+    const fault = fieldsFault(asSet)
+    if (!fault) return []
+    const { address, mask, gateway } = asSet
+    const values = { link: name, at: names[end], kind: fault, address, mask, gateway, key: KEYS[end] }
+    return [draft('R09', 'warning', ['links', id, 'medium'], values)]
+  })
+
 /** Heights that are still to be said of a link that somebody has begun to describe. */
 function heightFindings({ id, names, unsaid, settings }: RadioLink, name: string): Draft[] {
   if (settings.mhz === null) return []
@@ -207,8 +215,10 @@ const ofLinks = defineStage('radio link findings', (index): Finding[] =>
         ...roleFindings(link, name),
         ...pairFindings(link, name),
         ...keyFindings(link, name),
+        ...fieldFindings(link, name),
         ...rangeFindings(link, name),
         ...heightFindings(link, name),
+        ...heightPlausibility(index, link, name),
         ...protectionFindings(link, name),
         ...solarFindings(link, name),
       ]

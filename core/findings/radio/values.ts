@@ -1,3 +1,5 @@
+import type { FieldsFault } from '#core/address'
+
 /** What the findings of radio links say, by code. */
 export interface RadioValues {
   /** Less is to spare than the margin asks for, even for the slowest rate. */
@@ -19,6 +21,16 @@ export interface RadioValues {
   R07: { link: string; at: string; missingDb: number; key: string }
   /** Both ends open the network, or both would join one. */
   R08: { link: string; role: 'access-point' | 'station' }
+  /** Address, mask and gateway of an end's own page do not say what they are there for. */
+  R09: {
+    link: string
+    at: string
+    kind: FieldsFault
+    address: string
+    mask: string
+    gateway: string
+    key: string
+  }
   /** How high an antenna is, is not said. */
   R10: { link: string; at: string; key: string }
   /** What grows in the way takes too much of the zone in so many years. */
@@ -27,6 +39,16 @@ export interface RadioValues {
   R12: { link: string; at: string; key: string }
   /** An end that is fed by the sun runs dry: on every dark day a little, or after so many days without sun. */
   R13: { link: string; at: string; kind: 'short' | 'dark'; days: number; key: string }
+  /** An antenna is so much under its ground or over it, or over the other one, as nobody can have meant. */
+  R14: {
+    link: string
+    at: string
+    kind: 'under-ground' | 'high' | 'steep'
+    heightM: number
+    byM: number
+    ifFeetM: number
+    key: string
+  }
 }
 
 export interface RadioMends {

@@ -1,7 +1,8 @@
 // Question: is every static route taken?
 // Method: its next hop against the subnets of its gateway, and routes of one prefix against each other.
-// Source: RFC 1812 sections 4.2.2.11 and 5.2.4; ip-route(8): one route of a prefix and a metric.
-import { formatPrefix4, parsePrefix4 } from '#core/address'
+// Source: RFC 1812 sections 4.2.2.11 and 5.2.4 (the longest prefix decides); ip-route(8): one route of a prefix and a
+// metric.
+import { contains, formatPrefix4, parsePrefix4 } from '#core/address'
 import { localPrefixes, nextHopPrefix } from '#core/filter'
 import { sharingGroups, uplinksInOrder, type PlanIndex } from '#core/queries'
 import { orNull } from '#core/util'
@@ -25,6 +26,11 @@ export function routeFindings(index: PlanIndex): Draft[] {
     const behind = (): Draft[] => [
       draft('W20', 'warning', ['routes', route.id, 'prefix'], { ...values, kind: 'behind' }),
     ]
+    const isInside = localPrefixes(index, deviceId).some(
+      (one) => prefix.length > one.prefix.length && contains(one.prefix, prefix.base),
+    )
+    if (isInside)
+      return [draft('W20', 'warning', ['routes', route.id, 'prefix'], { ...values, kind: 'inside' })]
     const isSame = (other: string) => other === formatPrefix4(prefix)
     const own =
       metric === 0 && localPrefixes(index, deviceId).some((one) => isSame(formatPrefix4(one.prefix)))

@@ -42,9 +42,10 @@ export interface UplinkValues {
   W18: { port: string; to: string; other: string }
   /** A forward of the port of a tunnel that is dialled. */
   W19: { port: string; tunnel: string; listens: number }
-  /** A static route that is not taken: its next hop is not heard, or another route comes first. */
+  /** A static route that is not taken: its next hop is not heard, or another comes first; or one that leads away. */
   W20:
     | { kind: 'behind'; prefix: string; via: string; gateway: string }
+    | { kind: 'inside'; prefix: string; via: string; gateway: string }
     | { kind: 'unheard'; prefix: string; via: string; gateway: string }
     | { kind: 'second'; prefix: string; via: string; gateway: string; other: string }
   /** Frames of a line do not get to the internet and back; `tag`: that it sends, null for none. */

@@ -283,6 +283,16 @@ const singleRadioFindings = (scene: WifiScene): Draft[] =>
     return [draft('F20', 'note', ['devices', deviceId], values)]
   })
 
+/** Rooms are seldom higher, m (common practice, without a source): feet that were typed for metres are. */
+const HIGH_M = 6
+const M_PER_FOOT = 0.3048
+const heightFindings = ({ placements }: WifiScene, nameOf: (deviceId: DeviceId) => string): Draft[] =>
+  placements.flatMap(({ deviceId, heightM, outdoors }): Draft[] => {
+    if (outdoors || heightM <= HIGH_M) return []
+    const ifFeetM = Math.round(10 * heightM * M_PER_FOOT) / 10
+    return [draft('F21', 'note', ['devices', deviceId], { device: nameOf(deviceId), heightM, ifFeetM })]
+  })
+
 const ofWifi = defineStage('wifi findings', (index): Finding[] => {
   const scene = index.get(wifiScene)
   const outdoors = new Map(scene.placements.map(({ deviceId, outdoors: isOut }) => [deviceId, isOut]))
@@ -297,6 +307,7 @@ const ofWifi = defineStage('wifi findings', (index): Finding[] => {
     ...extenderFindings(scene),
     ...singleRadioFindings(scene),
     ...repeaterFindings(scene),
+    ...heightFindings(scene, (deviceId) => index.devices.get(deviceId)?.name ?? deviceId),
   ])
 })
 

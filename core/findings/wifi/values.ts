@@ -43,6 +43,8 @@ export interface WifiValues {
   F18: { ssid: string }
   /** An extender hears and sends with one radio. */
   F20: { extender: string; from: string; mbps: number }
+  /** An access point hangs higher in a house than rooms are. */
+  F21: { device: string; heightM: number; ifFeetM: number }
   F17: { room: string; dBm: number | null; isRead: boolean }
 }
 

@@ -154,3 +154,35 @@ export const fromFifteenth = (plan: Fields): Fields => ({
     ),
   })),
 })
+
+const PLACE_17 = { grid: null, groundM: null }
+const MODEL_17 = { sensitivityDbm: [], factorySsid: '' }
+const AS_SET_17 = { address: '', mask: '', gateway: '' }
+const endOfSeventeenth = (end: Fields): Fields => ({
+  ...end,
+  asSet: within(end['asSet'], (asSet) => ({ ...AS_SET_17, ...asSet })),
+})
+const radioOfSeventeenth = (radio: Fields): Fields => ({
+  ...radio,
+  ends: within(radio['ends'], (ends) => ({
+    a: within(ends['a'], endOfSeventeenth),
+    b: within(ends['b'], endOfSeventeenth),
+  })),
+})
+
+/** Places on a grid and heights of the ground; what a model's radio hears and sends; what address an end shows. */
+export const fromSixteenth = (plan: Fields): Fields => ({
+  ...plan,
+  version: 17,
+  brief: within(plan['brief'], (brief) => ({
+    ...brief,
+    buildings: each(brief['buildings'], (building) => ({ ...PLACE_17, ...building })),
+  })),
+  models: each(plan['models'], (model) => ({ ...MODEL_17, ...model })),
+  links: each(plan['links'], (link) => ({
+    ...link,
+    medium: within(link['medium'], (medium) =>
+      medium['kind'] === 'radio' ? { ...medium, radio: within(medium['radio'], radioOfSeventeenth) } : medium,
+    ),
+  })),
+})

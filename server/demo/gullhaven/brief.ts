@@ -1,4 +1,4 @@
-import { BLANK_BRIEF } from '#core/edit'
+import { BLANK_BRIEF, BLANK_PLACE } from '#core/edit'
 import { makeSerial } from '#core/queries'
 import type { Brief, DeviceId, Draft, Room } from '#core/schema'
 import { facts } from '../build'
@@ -73,10 +73,16 @@ export function brief({ clean }: Variant): Brief {
   return {
     ...BLANK_BRIEF,
     buildings: [
-      { id: 'lab', name: LAB, position: { latDeg: 57, lonDeg: -20 } },
-      { id: 'boat', name: BOAT, position: null },
-      { id: 'visit', name: VISIT, position: null },
-      { id: 'skerry', name: SKERRY, position: { latDeg: 56.98249, lonDeg: -20.04584 } },
+      { id: 'lab', name: LAB, ...BLANK_PLACE, groundM: 4, position: { latDeg: 57, lonDeg: -20 } },
+      { id: 'boat', name: BOAT, ...BLANK_PLACE },
+      { id: 'visit', name: VISIT, ...BLANK_PLACE },
+      {
+        id: 'skerry',
+        name: SKERRY,
+        ...BLANK_PLACE,
+        groundM: 3,
+        position: { latDeg: 56.98249, lonDeg: -20.04584 },
+      },
     ],
     spans: [
       { id: 'quay', a: 'lab', b: 'boat', distanceM: 140, crosses: 'ground' },

@@ -1,3 +1,4 @@
+import { BLANK_RADIO } from '#core/edit'
 import type { RadioSettings } from '#core/schema'
 import type { Variant } from './places'
 
@@ -7,7 +8,7 @@ const END = {
   feederDb: 0.5,
   readDbm: null,
   solar: { panelW: null, sunHours: null, batteryWh: null, drawW: null },
-  asSet: { mhz: null, widthMhz: null, networkName: '', security: null, mode: null, keyAsGiven: null },
+  asSet: BLANK_RADIO.ends.a.asSet,
   // A grid of 13 dBi on a broomstick.
   survey: { readDbm: -68, gainDbi: 13 },
   mounting: { dishM: 0.4, mastM: 3, footM: null },
