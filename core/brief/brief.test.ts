@@ -159,6 +159,13 @@ describe('the bench', () => {
       ['192.168.88.120', ''],
     ])
   })
+  it('says which Wi-Fi a device sends as it comes, where it does', () => {
+    const ssids = new Map(
+      benchLines(indexPlan(gullhavenPlan()), () => true).map((line) => [line.deviceId, line.ssid]),
+    )
+    expect(ssids.get('extender' as never)).toBe('E1-setup')
+    expect(ssids.get('gateway' as never)).toBe('')
+  })
   // Common practice: a base address, and the channel knob's setting added to it.
   it('adds the channel knob to the base', () =>
     expect([channelAddress('192.0.2.100/24', 4), channelAddress('x', 4)]).toEqual(['192.0.2.104/24', null]))

@@ -1,5 +1,6 @@
+import type { Building } from '#core/schema'
 import { describe, expect, it } from 'vitest'
-import { compassDeg, declinationDeg, pathBetween, placesBetween } from '.'
+import { betweenBuildings, compassDeg, declinationDeg, pathBetween, placesBetween } from '.'
 
 const degrees = (whole: number, minutes: number, seconds: number): number =>
   Math.sign(whole) * (Math.abs(whole) + minutes / 60 + seconds / 3600)
@@ -39,6 +40,40 @@ describe('places between two others', () => {
     expect(places[0]).toMatchObject({ latDeg: expect.closeTo(59.9, 9), lonDeg: expect.closeTo(10.7, 9) })
     expect(places[4]).toMatchObject({ latDeg: expect.closeTo(59.95, 9), lonDeg: expect.closeTo(10.9, 9) })
     for (const place of places) expect(pathBetween(first, place).lengthM).toBeCloseTo(place.atM, 3)
+  })
+})
+
+describe('from one building to another', () => {
+  const at = (rest: Partial<Building>): Building => ({
+    id: 'b' as Building['id'],
+    name: 'B',
+    position: null,
+    grid: null,
+    groundM: null,
+    ...rest,
+  })
+  const onGrid = (eastM: number, northM: number) => at({ grid: { eastM, northM } })
+  it.each([
+    [300, 400, 500, 36.87, 216.87],
+    [0, -10, 10, 180, 0],
+    [-10, 0, 10, 270, 90],
+  ])('%d m to the east and %d to the north are %d m', (eastM, northM, lengthM, there, back) => {
+    const found = betweenBuildings(onGrid(50, 50), onGrid(50 + eastM, 50 + northM))
+    expect(found?.lengthM).toBeCloseTo(lengthM, 9)
+    expect(found?.bearingsDeg.map((one) => Math.round(one * 100) / 100)).toEqual([there, back])
+  })
+  it('is by positions where both have one, and by nothing where neither is known of both', () => {
+    const [first, second] = [
+      { latDeg: 59.9, lonDeg: 10.7 },
+      { latDeg: 59.95, lonDeg: 10.9 },
+    ]
+    const placed = { ...onGrid(0, 0), position: first }
+    expect(betweenBuildings(placed, { ...onGrid(9, 9), position: second })).toEqual(
+      pathBetween(first, second),
+    )
+    expect(betweenBuildings(placed, onGrid(9, 0))?.lengthM).toBe(9)
+    expect(betweenBuildings(placed, at({ position: null }))).toBeNull()
+    expect(betweenBuildings(null, placed)).toBeNull()
   })
 })
 

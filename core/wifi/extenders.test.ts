@@ -48,6 +48,9 @@ describe('an extender', () => {
     const { heard } = only(row('A'))
     expect(heard?.twoRadiosMbps).toBeGreaterThan(0)
     expect(heard?.oneRadioMbps).toBeLessThan(heard?.twoRadiosMbps ?? 0)
+    // A cable keeps all that its own radio gives; a power-line pair 100 Mb/s of it (common practice).
+    expect(heard?.cabledMbps).toBeGreaterThanOrEqual(heard?.twoRadiosMbps ?? Infinity)
+    expect(heard?.powerLineMbps).toBe(100)
   })
   it('hears less the more walls stand between, and is told where it still hears enough', () => {
     const rooms = ['A', 'B', 'C', 'D'].map((place) => only(row(place)))

@@ -23,6 +23,8 @@ export const EXTENDER_DBM = -67.5
 /** Of who stands beside the extender. */
 const BESIDE_DBM = -45
 const CLIENT_STREAMS = 2
+/** What a pair of power-line adapters carries in a house, Mb/s (common practice, without a source). */
+const POWER_LINE_MBPS = 100
 
 export interface ExtenderSignal extends Repeat {
   /** Null where one of both has no place, or nothing sends on a band of the SSID. */
@@ -31,6 +33,9 @@ export interface ExtenderSignal extends Repeat {
     /** What is left behind it with one radio for both ways, and with one for each, Mb/s. */
     readonly oneRadioMbps: number
     readonly twoRadiosMbps: number
+    /** The same where a cable feeds it, or a pair of power-line adapters. */
+    readonly cabledMbps: number
+    readonly powerLineMbps: number
   } | null
   /** The drawn room whose middle hears just enough; null where it hangs well, or there is none. */
   readonly better: { readonly room: DrawnRoom; readonly levelDbm: number } | null
@@ -62,6 +67,8 @@ function signalOf({ emitter, levelDbm }: Heard): NonNullable<ExtenderSignal['hea
     levelDbm,
     oneRadioMbps: oneAfterOther(rateMbps, besideMbps),
     twoRadiosMbps: Math.min(rateMbps, besideMbps),
+    cabledMbps: besideMbps,
+    powerLineMbps: Math.min(POWER_LINE_MBPS, besideMbps),
   }
 }
 

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest'
 import { earthBulgeM, fresnelRadiusM, K_USUAL, radioLinks, raisesM, type RadioLink } from '#core/radio'
 import { indexPlan } from '#core/queries'
 import { gullhavenPlan } from '#server/demo/gullhaven'
-import { gainTyped } from '~/features/bridges/typed'
+import { gainTyped, rainTyped } from '~/features/bridges/typed'
 import { profileShape, VIEW } from '~/features/bridges/profile-shape'
 import { verdictsOf } from '~/features/bridges/verdict-words'
 import { tiltWords, unsaidWords } from '~/features/bridges/words'
@@ -134,6 +134,17 @@ describe('what is said of a radio link', () => {
     for (const text of ['0.65 m', '0.65m']) expect(gainTyped(text, 5800)).toEqual({ ok: true, value: 29.7 })
     expect(gainTyped('0.65 m', null)).toMatchObject({ problems: [{ code: 'no-frequency' }] })
     for (const text of ['65 cm', '9.99 m2', '61']) expect(gainTyped(text, 5800).ok).toBe(false)
+  })
+  it('takes rain by the letter of a zone (ITU-R P.837-1, from memory)', () => {
+    for (const text of ['K', 'k', 'zone K']) expect(rainTyped(text)).toEqual({ ok: true, value: 42 })
+    expect([rainTyped('A'), rainTyped('Q'), rainTyped('32.5')]).toMatchObject([
+      { value: 8 },
+      { value: 115 },
+      { value: 32.5 },
+    ])
+    for (const text of ['I', 'O', 'R'])
+      expect(rainTyped(text)).toMatchObject({ problems: [{ code: 'no-rain-zone' }] })
+    expect(rainTyped('KK').ok).toBe(false)
   })
   it('names what is still to be said, and where to aim', () => {
     const words = unsaidWords([{ what: 'distance' }, { what: 'gain', end: 'b' }], ['North', 'South'])

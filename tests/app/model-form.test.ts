@@ -35,6 +35,22 @@ describe('a model as a form', () => {
     expect(wrongIn(withPorts({ power: 'gives passive', watts: '24', volts: '90' }), NONE)).toContain('54 V')
   })
 
+  it('takes what a radio hears by MCS, each level as high as the one before or higher', () => {
+    const form = { ...blankForm(), name: 'X1', kind: 'bridge-radio' as const }
+    const said = { ...form, sensitivity: '−93 -90, -90', factorySsid: 'x1-setup' }
+    expect(wrongIn(said, NONE)).toBe('')
+    expect(modelFrom(said, undefined)).toMatchObject({
+      sensitivityDbm: [-93, -90, -90],
+      factorySsid: 'x1-setup',
+    })
+    expect(modelFrom({ ...said, kind: 'switch' }, undefined)).toMatchObject({
+      sensitivityDbm: [],
+      factorySsid: '',
+    })
+    for (const sensitivity of ['-90 -93', 'low', '-121', '1', '-90 '.repeat(15)])
+      expect(wrongIn({ ...form, sensitivity }, NONE)).toContain('Sensitivity')
+  })
+
   it('takes devices and boxes along to a new name', () => {
     const plan = base() as PlanDraft
     const model = modelFrom({ ...blankForm(), name: 'Old' }, undefined)

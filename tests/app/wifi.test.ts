@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { positionText, positionTyped } from '~/features/brief/position'
+import { gridText, gridTyped, positionText, positionTyped } from '~/features/brief/position'
 import { beamPath, floorScale, levelLines, nextPlace, snapped } from '~/features/wifi/floor-picture'
 import {
   bandsTyped,
@@ -247,7 +247,13 @@ describe('what is said of an extender', () => {
     linkId: null,
   } as const
   const from = { id: 'ap' as never, name: 'Hall AP', isExtender: false }
-  const hears = (levelDbm: number) => ({ levelDbm, oneRadioMbps: 50, twoRadiosMbps: 100 })
+  const hears = (levelDbm: number) => ({
+    levelDbm,
+    oneRadioMbps: 50,
+    twoRadiosMbps: 100,
+    cabledMbps: 300,
+    powerLineMbps: 100,
+  })
   const said = (change: object, isPlaced = true) =>
     extenderWords({ ...EXTENDER, from, heard: hears(-60), better: null, ...change }, isPlaced)
   it('is how it hangs, and never that it hangs well where that is not known', () => {
@@ -258,6 +264,17 @@ describe('what is said of an extender', () => {
     expect(said({ heard: null }, false)).toContain('no drawn room')
     expect(said({ from: null })).toContain('joined to nothing')
     expect(said({ from: { ...from, isExtender: true } })).toContain('behind another extender')
+  })
+})
+
+describe('a place on a grid', () => {
+  it('is metres to the east and to the north, written back as it is read', () => {
+    for (const text of ['120, -40', '120; −40', '120 -40', '+120, -40.00'])
+      expect(gridTyped(text)).toEqual({ ok: true, value: { eastM: 120, northM: -40 } })
+    expect(gridText({ eastM: 120, northM: -40 })).toBe('120, −40')
+    for (const text of ['', '—', gridText(null)]) expect(gridTyped(text)).toEqual({ ok: true, value: null })
+    for (const text of ['120', '120,', 'a, b', '200001, 0', '1, 2, 3'])
+      expect(gridTyped(text)).toMatchObject({ ok: false, problems: [{ code: 'not-on-grid' }] })
   })
 })
 

@@ -70,6 +70,19 @@ async function rate(page: Page): Promise<void> {
   await expect(lookout(page)).toContainText('South dish reads too little')
 }
 
+/** A height in feet, and a mask where the gateway belongs, are told; typed right they are not. */
+async function mistyped(page: Page): Promise<void> {
+  await type(page, 'Ends of the link', 'North dish', 1, ['-3'])
+  await type(page, 'Surveyed between the ends', '1700', 0, ['0'])
+  await expect(lookout(page)).toContainText('At −3 m it is 3 m under the ground there.')
+  await page.keyboard.press('Control+z')
+  await page.keyboard.press('Control+z')
+  await type(page, 'Addresses as set', 'South dish', 1, ['10.0.0.2', '10.0.0.1', '255.255.255.0'])
+  await expect(lookout(page)).toContainText('The mask field says 10.0.0.1, the gateway field 255.255.255.0')
+  await type(page, 'Addresses as set', 'South dish', 2, ['255.255.255.0', '10.0.0.1'])
+  await expect(lookout(page)).not.toContainText('one stands where another belongs')
+}
+
 test('a radio link is begun from nothing: joined, said, surveyed, and judged', async ({ planner: page }) => {
   await page.goto('/')
   await page.getByRole('button', { name: 'New site' }).click()
@@ -103,7 +116,8 @@ test('a radio link is begun from nothing: joined, said, surveyed, and judged', a
   await row(page, 'Radio links', 'North dish').getByRole('gridcell').nth(3).dblclick()
   await page.getByRole('combobox', { name: 'Width, MHz' }).selectOption('40')
   await page.keyboard.press('Enter')
-  await type(page, 'Radio links', 'North dish', 5, ['30'])
+  await type(page, 'Radio links', 'North dish', 5, ['zone F'])
+  await expect(row(page, 'Radio links', 'North dish').getByRole('gridcell').nth(5)).toHaveText('28')
   await type(page, 'Ends of the link', 'North dish', 1, ['14', '13', '23', '0.5'])
   await type(page, 'Ends of the link', 'South dish', 1, ['9', '13', '23', '0.5'])
   await expect(page.getByText('Not judged: nothing is surveyed between the ends.')).toBeVisible()
@@ -118,6 +132,7 @@ test('a radio link is begun from nothing: joined, said, surveyed, and judged', a
   await expect(page.getByRole('img', { name: /^Path from North dish to South dish, 3.4 km/ })).toBeVisible()
   await importSurvey(page)
   await expect(row(page, points, '1700')).toBeVisible()
+  await mistyped(page)
   // The balance by hand: 13 - 0.5 + 23 - 118.0 + 23 - 0.5, all of the zone that matters free.
   await expect(page.getByRole('table', { name: 'From North dish to South dish' })).toContainText('−60.0')
   await rate(page)

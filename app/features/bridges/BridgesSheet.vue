@@ -15,6 +15,7 @@ import {
   useAimColumns,
   useAsSetColumns,
   useEndColumns,
+  useFieldColumns,
   useSupplyColumns,
   useSurveyColumns,
   useWindColumns,
@@ -45,6 +46,7 @@ const columns = {
   ends: useEndColumns(),
   aims: useAimColumns(),
   asSet: useAsSetColumns(),
+  fields: useFieldColumns(),
   surveys: useSurveyColumns(),
   wind: useWindColumns(),
   supplies: useSupplyColumns(),
@@ -191,6 +193,14 @@ const addPoint = () => link.value && points.add(link.value, freshId(link.value.s
       <SheetTable
         label="As set on the devices"
         :columns="columns.asSet"
+        :rows="ends"
+        :name-of="(end) => end.name"
+        :readonly="!session.edits"
+      />
+      <h3>Addresses as set</h3>
+      <SheetTable
+        label="Addresses as set"
+        :columns="columns.fields"
         :rows="ends"
         :name-of="(end) => end.name"
         :readonly="!session.edits"

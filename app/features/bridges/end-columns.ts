@@ -138,10 +138,8 @@ const AS_SET_COLUMNS = [
     ...among(MODES),
     write: (end, mode) => void (end.asSet.mode = mode === '—' ? null : mode),
   }),
-  fieldOf('address', 'Address'),
-  fieldOf('mask', 'Mask'),
-  fieldOf('gateway', 'Gateway'),
 ]
+const FIELD_COLUMNS = [fieldOf('address', 'Address'), fieldOf('mask', 'Mask'), fieldOf('gateway', 'Gateway')]
 const surveyField = (field: 'readDbm' | 'gainDbi', head: string, reader: Reader) =>
   endColumn({
     key: `survey-${field}`,
@@ -210,6 +208,8 @@ export const useEndColumns = () => [endName, ...useColumns(END_COLUMNS, usePutEn
 export const useSupplyColumns = () => [endName, ...useColumns(SUPPLY_COLUMNS, usePutEnd())]
 /** What each end's own page was found to say. */
 export const useAsSetColumns = () => [endName, ...useColumns(AS_SET_COLUMNS, usePutEnd())]
+/** What the address fields of its page were found to say. */
+export const useFieldColumns = () => [endName, ...useColumns(FIELD_COLUMNS, usePutEnd())]
 /** What was heard with another antenna before the real one was up, and what that will hear. */
 export const useSurveyColumns = () => [
   endName,

@@ -49,11 +49,11 @@ const fields = computed(() => (plan.draft ? siteFields(plan.draft.site, put) : [
 </script>
 
 <template>
-  <div v-if="brief" class="two">
-    <div class="site wide">
+  <div v-if="brief">
+    <div class="site">
       <TypedFields :fields="fields" :owner="plan.slug" />
     </div>
-    <KeepTemplate v-if="session.edits" class="wide" />
+    <KeepTemplate v-if="session.edits" />
     <ListTable
       title="Buildings"
       :columns="columns.buildings"
@@ -75,7 +75,6 @@ const fields = computed(() => (plan.draft ? siteFields(plan.draft.site, put) : [
       @remove="(r) => rooms.remove(r.id, `room ${r.name} removed`)"
     />
     <ListTable
-      class="wide"
       title="Distances between buildings"
       :columns="columns.spans"
       :rows="brief.spans"
@@ -85,7 +84,7 @@ const fields = computed(() => (plan.draft ? siteFields(plan.draft.site, put) : [
       @add="addSpan"
       @remove="(s) => spans.remove(s.id, 'distance removed')"
     />
-    <div class="wide map">
+    <div class="map">
       <VBtn v-if="session.edits" @click="isReading = true">Import a map</VBtn>
       <VBtn :disabled="!isPlaced" @click="write">Export a map</VBtn>
       <span class="small soft">
@@ -97,7 +96,7 @@ const fields = computed(() => (plan.draft ? siteFields(plan.draft.site, put) : [
       </span>
     </div>
     <ImportPlaces v-if="isReading" v-model="isReading" />
-    <p class="caution small wide">
+    <p class="caution small">
       Crossing a road or burying a cable needs permission and, on poles and roofs, people trained for heights;
       local codes decide.
     </p>
@@ -117,23 +116,14 @@ const fields = computed(() => (plan.draft ? siteFields(plan.draft.site, put) : [
   gap: 8px 12px;
   margin: 10px 0 2px;
 }
-.two {
-  display: grid;
-  grid-template-columns: 1fr 1fr;
-  gap: 0 20px;
-}
-.wide {
-  grid-column: 1 / -1;
-}
 .site {
   display: grid;
-  grid-template-columns: repeat(3, 1fr);
+  grid-template-columns: repeat(3, minmax(0, 1fr));
   gap: 12px;
   align-items: start;
   padding: 6px 0 10px;
 }
 @media (max-width: 899px) {
-  .two,
   .site {
     grid-template-columns: 1fr;
   }

@@ -89,10 +89,10 @@ function save(): void {
       />
       <VTextField
         v-if="form.kind === 'bridge-radio'"
-        label="Sensitivity by MCS in 20 MHz, dBm"
+        label="Sensitivity by MCS, dBm"
         v-model="form.sensitivity"
         maxlength="90"
-        placeholder="as the standard: −82 −79 −77 …"
+        placeholder="in 20 MHz: −82 −79 −77 …"
         class="mono"
       />
       <VSelect label="First sign-in" v-model="form.credentials" :items="listOf(CREDENTIAL_WORDS)" />

@@ -78,8 +78,9 @@ export const carriesWords = ({ from, mode }: ExtenderSignal): string => (from ? 
 export function behindWords({ heard, radios }: ExtenderSignal): string {
   if (!heard) return '—'
   const [one, two] = [rateWords(heard.oneRadioMbps), rateWords(heard.twoRadiosMbps)]
-  if (radios === null) return `${one}; with two radios ${two}`
-  return radios === 1 ? `${one} by its one radio` : `${two} by its two radios`
+  const fed = `; fed by cable ${rateWords(heard.cabledMbps)}, by power line ${rateWords(heard.powerLineMbps)}`
+  if (radios === null) return `${one}; with two radios ${two}${fed}`
+  return (radios === 1 ? `${one} by its one radio` : `${two} by its two radios`) + fed
 }
 
 const LIMIT_WORDS: Readonly<Record<LimitTrouble, (mostDbm: string, mineDbm: string) => string>> = {

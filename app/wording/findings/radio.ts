@@ -33,11 +33,13 @@ const FIELD_FAULTS: Readonly<Record<FindingValues['R09']['kind'], (fields: Field
   itself: ({ gateway }) => `${gateway} is its own address, and given as its gateway.`,
 }
 
+const metres = (value: number): string => `${value.toLocaleString('en').replace('-', '−')} m`
+
 function heightDoubt({ kind, heightM, byM, ifFeetM }: FindingValues['R14']): string {
-  if (kind === 'under-ground') return `At ${heightM} m it is ${byM} m under the ground there.`
+  if (kind === 'under-ground') return `At ${metres(heightM)} it is ${byM} m under the ground there.`
   if (kind === 'steep')
-    return `At ${heightM} m it is ${byM} m over the other end: steeper than such links are.`
-  return `At ${heightM} m it is ${byM} m over the ground. If that was typed in feet, it is ${ifFeetM} m.`
+    return `At ${metres(heightM)} it is ${byM} m over the other end: steeper than such links are.`
+  return `At ${metres(heightM)} it is ${byM} m over the ground. If that was typed in feet, it is ${metres(ifFeetM)}.`
 }
 
 export const RADIO_WORDS = {
