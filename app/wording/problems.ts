@@ -240,6 +240,8 @@ const REASONS: Readonly<Record<string, (v: Values) => string>> = {
   'not-in-order': (v) => `${v['text']} m does not come after ${v['before']} m, the row above`,
   'no-frequency': () => 'the gain of a dish needs the frequency: type that first',
   'no-rain-zone': (values) => `${values['text']} is no rain zone: A to H, J to N, P or Q`,
+  'not-a-suffix': (values) =>
+    `${values['text'] || 'nothing'} is not ${values['name']}, nor that and up to 16 letters, 32 octets in all`,
   'not-on-grid': (values) =>
     `${values['text'] || 'nothing'} is not metres to the east and to the north, as in 120, -40`,
   'no-such-site': () => 'there is no such site',

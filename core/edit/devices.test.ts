@@ -136,8 +136,8 @@ describe('Wi-Fi stations', () => {
       ['1', '2'],
     ])
     expect(joined.links.slice(-2).map(({ a, medium }) => [a.deviceId, medium])).toEqual([
-      ['ap1', { kind: 'wifi', ssidId: 'air', fourAddress: false }],
-      ['ap2', { kind: 'wifi', ssidId: 'air', fourAddress: false }],
+      ['ap1', { kind: 'wifi', ssidId: 'air', fourAddress: false, suffix: '' }],
+      ['ap2', { kind: 'wifi', ssidId: 'air', fourAddress: false, suffix: '' }],
     ])
     // Their number is theirs; sockets are the access points'.
     expect(portNames(done(setCount(joined, 'phones', 40)), 'phones')).toEqual(['1', '2'])

@@ -191,7 +191,7 @@ function stationLinks(plan: Plan, deviceId: DeviceId, ssid: Ssid, radios: readon
       id,
       a: radio,
       b: own,
-      medium: { kind: 'wifi', ssidId: ssid.id, fourAddress: false },
+      medium: { kind: 'wifi', ssidId: ssid.id, fourAddress: false, suffix: '' },
       ...BLANK_LINK,
     })
   }

@@ -182,7 +182,9 @@ describe('a plan that grows', () => {
       code('Switch 2', 'Box 1'),
       code('switch 4', 'Terminal lan'),
     ]).toEqual(['port-taken,same-device', 'port-taken,port-taken', 'port-taken'])
-    expect(code('Switch 4', 'Desk 1', { kind: 'wifi', ssidId: 's', fourAddress: false })).toBe('ok')
+    expect(code('Switch 4', 'Desk 1', { kind: 'wifi', ssidId: 's', fourAddress: false, suffix: '' })).toBe(
+      'ok',
+    )
     expect(portNamed(plan, 'Switch 9').ok).toBe(false)
     const laid = value(
       connect(

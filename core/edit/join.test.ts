@@ -95,7 +95,7 @@ describe('joining by radio', () => {
     const moved = done(join(first, 'ext', 'ap2'))
     expect([leads(moved).length, moved.links.at(-1)?.medium]).toEqual([
       1,
-      { kind: 'wifi', ssidId: 'air', fourAddress: true },
+      { kind: 'wifi', ssidId: 'air', fourAddress: true, suffix: '' },
     ])
     expect(leads(done(setJoined(moved, 'ext' as never, null)))).toEqual([])
   })

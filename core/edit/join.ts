@@ -127,7 +127,7 @@ export function joinSender(plan: Plan, deviceId: DeviceId, to: Sender | null): R
   if (!isSent || !far || !own) return refuse(problem('no-radio', '', { text: device.name }))
   const id = freshId(failableThings(off), `${portKey(far)}-${portKey(own)}`.replaceAll('/', '.'))
   const fourAddress = joinedLinks(plan).get(deviceId)?.fourAddress ?? false
-  const medium = { kind: 'wifi', ssidId: to.ssidId, fourAddress } as const
+  const medium = { kind: 'wifi', ssidId: to.ssidId, fourAddress, suffix: '' } as const
   const { links } = uncabled(off, deviceId, to.deviceId)
   return ok({ ...off, links: [...links, { id, a: far, b: own, medium, ...BLANK_LINK }] })
 }

@@ -14,6 +14,7 @@ import {
   trunk,
   wifi,
 } from '#server/demo/build'
+import type { LoosePlan } from '../../tests/plans'
 import { gullhavenPlan } from '#server/demo/gullhaven'
 import {
   ADDRESS_COLUMNS,
@@ -66,7 +67,7 @@ describe('the port map', () => {
       kind: 'Cat6 between buildings',
       lengthM: '140',
     })
-    expect(mediumText({ kind: 'wifi', ssidId: 'x', fourAddress: false })).toEqual({
+    expect(mediumText({ kind: 'wifi', ssidId: 'x', fourAddress: false, suffix: '' })).toEqual({
       kind: 'Wi-Fi',
       lengthM: '',
     })
@@ -258,6 +259,16 @@ describe('wpa_supplicant', () => {
     // "Tidewater Visitors" in ASCII.
     expect(text).toContain('\tssid=54696465776174657220566973697 4'.replace(' ', ''))
     expect(text).toContain('\tscan_ssid=1\n\tkey_mgmt=WPA-PSK\n\tpairwise=CCMP\n\tieee80211w=1\n\t# psk: ')
+  })
+  it('says under which name it sends on, where that is another', () => {
+    const plan = structuredClone(gullhavenPlan()) as LoosePlan
+    const told = () =>
+      plan.devices
+        .flatMap((device) => supplicantFiles(plan, device))
+        .map(({ text }) => text.includes('_EXT.'))
+    expect(told()).toEqual([false])
+    for (const { medium } of plan.links) if (medium.kind === 'wifi') medium.suffix = '_EXT'
+    expect(told()).toEqual([true])
   })
   it('an open one has no key, and one of unknown security says so', () => {
     const of = (security: Plan['ssids'][number]['settings']['security']) =>

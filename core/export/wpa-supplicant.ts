@@ -31,6 +31,8 @@ export function supplicantFiles(
   const ssid = plan.ssids.find(({ id }) => id === repeat?.ssidId)
   if (!ssid) return []
   const { country } = plan.site
+  const medium = plan.links.find(({ id }) => id === repeat?.linkId)?.medium
+  const suffix = medium?.kind === 'wifi' ? medium.suffix : ''
   // What sends SSIDs has its radios for that, and joins by an interface beside them.
   const own = repeat?.isExtender ? 'wlan0' : 'sta0'
   const lines = [
@@ -39,6 +41,7 @@ export function supplicantFiles(
     ...(repeat?.mode === 'bridge'
       ? [`# Before it joins: iw dev ${own} set 4addr on, and ${own} into the bridge; tags pass then.`]
       : []),
+    ...(suffix === '' ? [] : [hashComment(`It sends on as ${ssid.name}${suffix}.`)]),
     ...(country === '' ? [] : [`country=${country}`]),
     'network={',
     ...[

@@ -127,7 +127,7 @@ describe('frames', () => {
         portOf(plan, 'sw', 'p4').mode = trunk(10)
         plan.links.push(
           link('sw:4', 'ap:1', cat6(5)),
-          link('ap:r', 'guest:1', { kind: 'wifi', ssidId: 's', fourAddress: false }),
+          link('ap:r', 'guest:1', { kind: 'wifi', ssidId: 's', fourAddress: false, suffix: '' }),
         )
       })
     expect(bothWays(air(['ap']), bridgeNode('gate', 10), endNode('guest', 'p1'))).toBe(true)

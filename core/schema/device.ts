@@ -80,7 +80,13 @@ const medium = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('fibre'), grade: fibreGrade, lengthM: metres, run }),
   z.strictObject({ kind: z.literal('radio'), lengthM: metres, radio: radioPath }),
   /** `fourAddress`: whoever joins is a bridge, tags and addresses pass (IEEE 802.11, 9.3.2.1). */
-  z.strictObject({ kind: z.literal('wifi'), ssidId, fourAddress: z.boolean() }),
+  z.strictObject({
+    kind: z.literal('wifi'),
+    ssidId,
+    fourAddress: z.boolean(),
+    /** What an extender adds to the name that it sends on; empty where stations are to roam. */
+    suffix: line(16),
+  }),
   z.strictObject({ kind: z.literal('line') }),
 ])
 

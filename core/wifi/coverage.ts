@@ -240,7 +240,8 @@ function worstTenth(levels: readonly number[]): number | null {
   return sorted[Math.floor(sorted.length / 10)] ?? null
 }
 
-function signalOf(
+/** One room by its worst tenth; `obstacles` of its floor at each emitter's frequency. */
+export function signalOf(
   room: DrawnRoom,
   obstacles: ReadonlyMap<number, Obstacles>,
   emitters: readonly Emitter[],

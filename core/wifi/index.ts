@@ -1,5 +1,7 @@
 export { airShares } from './airtime'
 export { beaconsAt } from './beacons'
+export { betterServed } from './better-served'
+export type { Served } from './better-served'
 export { channelAt, channelSpan, WIDTHS } from './channels'
 export { loudestOn } from './channel-plan'
 export {

@@ -135,6 +135,7 @@ export const wifi = (ssidId: SsidId, fourAddress = false): Draft<Medium> => ({
   kind: 'wifi',
   ssidId,
   fourAddress,
+  suffix: '',
 })
 export const line: Draft<Medium> = { kind: 'line' }
 /** An SSID by its Wi-Fi's usual settings, or those given. */

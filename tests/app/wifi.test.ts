@@ -1,4 +1,8 @@
 import { describe, expect, it } from 'vitest'
+import { analyse } from '#core/findings'
+import { indexPlan } from '#core/queries'
+import { gullhavenClean } from '#server/demo/gullhaven'
+import type { LoosePlan } from '../plans'
 import { gridText, gridTyped, positionText, positionTyped } from '~/features/brief/position'
 import { beamPath, floorScale, levelLines, nextPlace, snapped } from '~/features/wifi/floor-picture'
 import {
@@ -21,6 +25,7 @@ import {
   signalWords,
 } from '~/features/wifi/words'
 import { aimWords, distanceWords } from '~/features/bridges/words'
+import { byRulesWords, onAirWords } from '~/features/wifi/kept-apart-words'
 import { guessesOf } from '#contracts/guesses'
 import { extenderWords, verdictWords } from '~/features/wifi/words'
 
@@ -296,5 +301,37 @@ describe('what is typed of how something is sent', () => {
       expect(hoursTyped(text)).toEqual({ ok: true, value: null })
     for (const text of ['7-22', '25:00 to 26:00', '07:00 to 07:00', 'mornings'])
       expect(hoursTyped(text)).toMatchObject({ ok: false, problems: [{ code: 'not-hours' }] })
+  })
+})
+
+describe('what is kept apart', () => {
+  const demo = gullhavenClean()
+  const { grid } = analyse(indexPlan(demo), [])
+  const said = (change: (plan: LoosePlan) => void, name: string): readonly string[] => {
+    const plan = structuredClone(demo) as LoosePlan
+    change(plan)
+    const index = indexPlan(plan)
+    const one = plan.ssids.find((ssid) => ssid.name === name)
+    if (!one) throw new Error(`no SSID ${name}`)
+    return [onAirWords(one, index), byRulesWords(one, index, grid)]
+  }
+  const guests = demo.ssids.find(({ isolation }) => isolation)?.name ?? ''
+  it('is told of the air and of the rules, each by itself', () => {
+    const [air = '', rules = ''] = said(() => undefined, guests)
+    expect(air).toMatch(/^kept apart/)
+    expect(rules).toMatch(/^kept out of every other network/)
+    const [open] = said(({ ssids }) => ssids.forEach((ssid) => void (ssid.isolation = false)), guests)
+    expect(open).toBe('open: stations reach each other')
+    const [none] = said(({ ssids }) => ssids.forEach((ssid) => void (ssid.apIds = [])), guests)
+    expect(none).toBe('nothing sends it')
+  })
+  it('names the networks that a station gets into, and says nothing of those without hosts', () => {
+    const others = demo.ssids
+      .filter(({ name }) => name !== guests)
+      .map(({ name }) => said(() => undefined, name)[1])
+    expect(others.some((words) => words?.startsWith('open: '))).toBe(true)
+    const empty = { ...grid, cells: grid.cells.map((cell) => ({ ...cell, isEmpty: true })) }
+    const [one] = demo.ssids
+    expect(one && byRulesWords(one, indexPlan(demo), empty)).toBe('nobody there yet')
   })
 })

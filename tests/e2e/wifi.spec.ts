@@ -177,6 +177,15 @@ test('on a new site an extender and an access point join another one by radio', 
   const joined = row(page, 'Joined by radio', 'Attic extender')
   await expect(joined).toContainText('Access point 1')
   await expect(joined).toContainText('not judged: it hangs in no drawn room')
+  // A name of its own begins with the one that it repeats.
+  const sentAs = cell(page, 'Joined by radio', 'Attic extender', 6)
+  const repeated = (await sentAs.textContent()) ?? ''
+  await sentAs.focus()
+  await page.keyboard.press('Enter')
+  await page.keyboard.press('End')
+  await page.keyboard.type('_EXT')
+  await page.keyboard.press('Enter')
+  await expect(sentAs).toHaveText(`${repeated}_EXT`)
   // An access point by radio instead of its cable: which network it carries, and that it has no power now, is told.
   const fed = cell(page, 'Access points', 'Access point 2', 2)
   await expect(fed).toHaveText('a cable')

@@ -99,6 +99,8 @@ const REMINDERS: Partial<Readonly<Record<ActivityKind, string>>> = {
   'gate-begin': 'Go on only if everybody is reachable, the window is open and the way back is known.',
   'gate-keep': 'Turn back if a smoke test fails and cannot be mended in time.',
   'wait-uplink': 'A provider that is tied to a MAC address may hold the old one for hours.',
+  'place-extender':
+    'Its settings survive the move. It starts for up to 2 minutes; then its light tells how well it hears.',
   aim: 'The sheet Aiming shows and speaks the level; what is kept there is the result of the test.',
   channels: 'On site, never at the bench; have them choose at night, when few are on the air.',
 }

@@ -1,8 +1,10 @@
 <script setup lang="ts">
 import { useSendingColumns, useSsidSettingColumns } from './ssid-setting-columns'
+import { useKeptApartColumns } from './kept-apart'
 import PassphraseTable from './PassphraseTable.vue'
 import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'
+import DataTable from '~/ui/DataTable.vue'
 import SheetTable from '~/ui/SheetTable.vue'
 import SsidTable from '~/features/topology/SsidTable.vue'
 
@@ -11,6 +13,7 @@ const plan = usePlan()
 const session = useSession()
 const columns = useSsidSettingColumns()
 const sending = useSendingColumns()
+const keptApart = useKeptApartColumns()
 </script>
 
 <template>
@@ -28,6 +31,8 @@ const sending = useSendingColumns()
       :name-of="(ssid) => ssid.name"
       :readonly="!session.edits"
     />
+    <h2 class="sent">Kept apart</h2>
+    <DataTable label="Kept apart" :columns="keptApart" :rows="plan.draft.ssids" empty="No SSID yet." />
   </template>
   <PassphraseTable />
 </template>

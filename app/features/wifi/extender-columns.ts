@@ -1,11 +1,12 @@
 // Extenders, and access points that have joined another: what they hear, what they carry, what is left behind them.
+import type { Plan } from '#core/schema'
 import type { ExtenderSignal } from '#core/wifi'
 import { useJoinColumn } from './join-column'
 import { usePlaceColumns, type PlacementRow } from './placement-columns'
 import { behindWords, carriesWords, extenderWords, signalWords } from './words'
 import { usePlan, type PlanDraft } from '~/stores/plan'
 import { amongYesAndNo, columnsOver, useColumns, type Column, type Put } from '~/ui/columns'
-import { problem, refuse } from '#core/util'
+import { ok, problem, refuse, type Result } from '#core/util'
 
 export interface ExtenderRow extends PlacementRow {
   readonly signal: ExtenderSignal
@@ -30,7 +31,38 @@ const EXTENDER_COLUMNS: readonly Column<ExtenderRow>[] = [
 
 type LinkDraft = PlanDraft['links'][number]
 const linkColumn = columnsOver<ExtenderRow, LinkDraft>()
+/** IEEE 802.11: an SSID is 0 to 32 octets. */
+const MOST_OCTETS = 32
+const MOST_SUFFIX = 16
+const repeatedName = ({ signal }: ExtenderRow, plan: Plan): string =>
+  plan.ssids.find(({ id }) => id === signal.ssidId)?.name ?? ''
+function suffixOf(row: ExtenderRow, plan: Plan): string {
+  const medium = plan.links.find(({ id }) => id === row.signal.linkId)?.medium
+  return medium?.kind === 'wifi' ? medium.suffix : ''
+}
+/** The whole name, as it is sent; it begins with the one that is repeated, so that both are told from others. */
+function suffixTyped(text: string, row: ExtenderRow, plan: Plan): Result<string> {
+  const name = repeatedName(row, plan)
+  if (row.signal.linkId === null || !row.signal.isExtender || name === '')
+    return refuse(problem('not-joined', ''))
+  const fits =
+    new TextEncoder().encode(text).length <= MOST_OCTETS && text.length - name.length <= MOST_SUFFIX
+  return text.startsWith(name) && fits
+    ? ok(text.slice(name.length))
+    : refuse(problem('not-a-suffix', '', { text, name }))
+}
 const JOINED_COLUMNS = [
+  linkColumn({
+    key: 'sentAs',
+    head: 'Sends as',
+    mono: true,
+    read: (row, plan) => (row.signal.isExtender ? repeatedName(row, plan) + suffixOf(row, plan) || '—' : '—'),
+    parse: suffixTyped,
+    write: ({ medium }, suffix) => {
+      if (medium.kind === 'wifi') medium.suffix = suffix
+    },
+    words: (text) => `sends on as ${text}`,
+  }),
   linkColumn({
     key: 'fourAddress',
     head: '4-address (WDS)',

@@ -17,6 +17,16 @@ const TROUBLES: Readonly<Record<FindingValues['F11']['kind'], string>> = {
 const predicted = (level: number | null): string =>
   level === null ? 'Nothing is heard there.' : `A tenth of it has less than ${dBm(level)}.`
 
+function betterWords(room: string, better: FindingValues['F17']['better']): string {
+  if (!better) return 'An access point nearer, or one more, would serve them.'
+  if (better.kind === 'power')
+    return `${better.byDb} dB more power at ${better.device} would do, if the devices there answer as loud.`
+  const more = better.rooms > 1 ? `, and ${better.rooms} such rooms together` : ''
+  return better.room === room
+    ? `One more access point in it would serve it${more}.`
+    : `One more access point in ${better.room} would serve it${more}.`
+}
+
 export const WIFI_WORDS = {
   F01: ({ ssid }) => ({
     title: `SSID ${ssid} is open`,
@@ -129,12 +139,10 @@ export const WIFI_WORDS = {
         ? 'A page that asks for nothing only stands in the way. What it has to ask for, local law says.'
         : 'Devices that are given away or lost stay in. A day or a stay is usual.',
   }),
-  F17: ({ room, dBm: level, isRead }) => ({
+  F17: ({ room, dBm: level, isRead, better }) => ({
     title: `${room}: next to no signal`,
     what: isRead ? `${dBm(level ?? 0)} was read there.` : predicted(level),
-    why:
-      'People work there. An access point nearer, or one more, would serve them' +
-      (isRead ? '.' : '; this is an estimate.'),
+    why: `People work there. ${betterWords(room, better)}${isRead ? '' : ' This is an estimate.'}`,
   }),
 } satisfies Partial<FindingWords>
 

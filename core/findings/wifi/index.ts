@@ -7,6 +7,7 @@ import type { Band, DeviceId, Room, Ssid } from '#core/schema'
 import { groupBy } from '#core/util'
 import {
   beaconsAt,
+  betterServed,
   conflictOf,
   eirpDbm,
   emittersOf,
@@ -24,6 +25,7 @@ import {
   type ApRadio,
   type LimitTrouble,
   type Floor,
+  type Served,
   type WifiScene,
 } from '#core/wifi'
 import { draft, onSheet, set, type Draft, type Finding, type Mend } from '../finding'
@@ -207,10 +209,14 @@ function beaconFindings(scene: WifiScene, band: Band): Draft[] {
 
 const isWorkedIn = ({ people }: Room): boolean => (people ?? 0) > 0
 
-function servedFindings(room: Room, levelDbm: number | null): Draft[] {
-  if (!isWorkedIn(room) || (levelDbm ?? -Infinity) >= WEAK_DBM) return []
+const isUnserved = (room: Room, levelDbm: number | null): boolean =>
+  isWorkedIn(room) && (levelDbm ?? -Infinity) < WEAK_DBM
+
+/** @param better what would serve it; null where that is not known */
+function servedFindings(room: Room, levelDbm: number | null, better: Served | null = null): Draft[] {
+  if (!isUnserved(room, levelDbm)) return []
   const isRead = room.readDbm !== null
-  const values = { room: room.name, dBm: levelDbm === null ? null : Math.round(levelDbm), isRead }
+  const values = { room: room.name, dBm: levelDbm === null ? null : Math.round(levelDbm), isRead, better }
   return [draft('F17', 'warning', ['brief', 'rooms', room.id, 'outline'], values)]
 }
 
@@ -226,11 +232,21 @@ const roomFindings = (scene: WifiScene): Draft[] => [
 ]
 
 /** Nothing is predicted of buildings in which nothing sends. */
-function floorFindings({ radios, placements }: WifiScene, floor: Floor): Draft[] {
+function floorFindings({ radios, placements, country }: WifiScene, floor: Floor): Draft[] {
   const emitters = emittersOf(radios, placements, floor)
   if (emitters.length === 0 || !isPredictable(floor, emitters.length)) return readFindings(floor.rooms)
   const signals = roomSignals(floor, emitters, stepWithin(floor, emitters.length, LOOKS))
-  return signals.flatMap((signal) => servedFindings(signal.room, judgedDbm(signal)))
+  // What was read is not computed, and so is not what would be better.
+  const wanting = signals.filter(
+    (signal) => signal.room.readDbm === null && isUnserved(signal.room, signal.worstTenthDbm),
+  )
+  const better = betterServed(floor, emitters, wanting, {
+    country,
+    stepM: stepWithin(floor, floor.rooms.length, LOOKS),
+  })
+  return signals.flatMap((signal) =>
+    servedFindings(signal.room, judgedDbm(signal), better.get(signal.room.id)),
+  )
 }
 
 /**

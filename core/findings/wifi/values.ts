@@ -1,4 +1,4 @@
-import type { LimitTrouble, PassphraseWeakness } from '#core/wifi'
+import type { LimitTrouble, PassphraseWeakness, Served } from '#core/wifi'
 
 /** What the findings of Wi-Fi say, by code. */
 export interface WifiValues {
@@ -45,7 +45,7 @@ export interface WifiValues {
   F20: { extender: string; from: string; mbps: number }
   /** An access point hangs higher in a house than rooms are. */
   F21: { device: string; heightM: number; ifFeetM: number }
-  F17: { room: string; dBm: number | null; isRead: boolean }
+  F17: { room: string; dBm: number | null; isRead: boolean; better: Served | null }
 }
 
 export interface WifiMends {

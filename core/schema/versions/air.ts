@@ -170,6 +170,13 @@ const radioOfSeventeenth = (radio: Fields): Fields => ({
   })),
 })
 
+const mediumOfSeventeenth = (medium: Fields): Fields => {
+  if (medium['kind'] === 'wifi') return { suffix: '', ...medium }
+  return medium['kind'] === 'radio'
+    ? { ...medium, radio: within(medium['radio'], radioOfSeventeenth) }
+    : medium
+}
+
 /** Places on a grid and heights of the ground; what a model's radio hears and sends; what address an end shows. */
 export const fromSixteenth = (plan: Fields): Fields => ({
   ...plan,
@@ -181,8 +188,6 @@ export const fromSixteenth = (plan: Fields): Fields => ({
   models: each(plan['models'], (model) => ({ ...MODEL_17, ...model })),
   links: each(plan['links'], (link) => ({
     ...link,
-    medium: within(link['medium'], (medium) =>
-      medium['kind'] === 'radio' ? { ...medium, radio: within(medium['radio'], radioOfSeventeenth) } : medium,
-    ),
+    medium: within(link['medium'], mediumOfSeventeenth),
   })),
 })
