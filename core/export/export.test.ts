@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import type { Plan } from '#core/schema'
 import { handed } from '../../tests/findings/changes'
-import { site, the } from '../../tests/plans'
+import { site, the, type LoosePlan } from '../../tests/plans'
 import {
   device,
   inNetwork,
@@ -14,7 +14,6 @@ import {
   trunk,
   wifi,
 } from '#server/demo/build'
-import type { LoosePlan } from '../../tests/plans'
 import { gullhavenPlan } from '#server/demo/gullhaven'
 import {
   ADDRESS_COLUMNS,

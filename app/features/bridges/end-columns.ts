@@ -85,8 +85,8 @@ const fieldOf = (field: 'address' | 'mask' | 'gateway', head: string) =>
     key: `set-${field}`,
     head,
     mono: true,
-    read: ({ id, link }) => link.settings.ends[id].asSet[field],
-    parse: cutAt(45),
+    read: ({ id, link }) => link.settings.ends[id].asSet[field] || '—',
+    parse: (text) => cutAt(45)(text === '—' ? '' : text),
     write: (end, value) => void (end.asSet[field] = value),
   })
 const AS_SET_COLUMNS = [

@@ -4,7 +4,6 @@ import { useKeptApartColumns } from './kept-apart'
 import PassphraseTable from './PassphraseTable.vue'
 import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'
-import DataTable from '~/ui/DataTable.vue'
 import SheetTable from '~/ui/SheetTable.vue'
 import SsidTable from '~/features/topology/SsidTable.vue'
 
@@ -32,7 +31,13 @@ const keptApart = useKeptApartColumns()
       :readonly="!session.edits"
     />
     <h2 class="sent">Kept apart</h2>
-    <DataTable label="Kept apart" :columns="keptApart" :rows="plan.draft.ssids" empty="No SSID yet." />
+    <SheetTable
+      label="Kept apart"
+      :columns="keptApart"
+      :rows="plan.draft.ssids"
+      :name-of="(ssid) => ssid.name"
+      :readonly="!session.edits"
+    />
   </template>
   <PassphraseTable />
 </template>

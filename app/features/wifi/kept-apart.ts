@@ -1,6 +1,7 @@
 // Client isolation is two things: stations on the air, and networks by the rules. Both, with what is still open.
 import type { Ssid } from '#core/schema'
 import { byRulesWords, onAirWords } from './kept-apart-words'
+import { useIsolationColumns } from './ssid-setting-columns'
 import { useAnalysis } from '~/stores/analysis'
 import { usePlan } from '~/stores/plan'
 import type { Column } from '~/ui/columns'
@@ -10,7 +11,7 @@ export function useKeptApartColumns(): readonly Column<Ssid>[] {
   const analysis = useAnalysis()
   const grid = computed(() => analysis.analysis?.grid)
   return [
-    { key: 'name', head: 'SSID', strong: true, get: ({ name }) => name },
+    ...useIsolationColumns(),
     {
       key: 'air',
       head: 'On the air',

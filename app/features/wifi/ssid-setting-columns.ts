@@ -144,13 +144,16 @@ function usePutSsid(): Put<Ssid, SsidDraft> {
     })
 }
 
+const ssidName: Column<Ssid> = { key: 'name', head: 'SSID', strong: true, get: ({ name }) => name }
+/** Client isolation, before what it means. */
+export function useIsolationColumns(): readonly Column<Ssid>[] {
+  const [, , isolation] = SSID_COLUMNS
+  return [ssidName, ...useColumns([isolation], usePutSsid())]
+}
+
 /** How SSIDs are sent, and how their stations are moved between bands and greeted. */
 export function useSendingColumns(): readonly Column<Ssid>[] {
-  const [, , isolation] = SSID_COLUMNS
-  return [
-    { key: 'name', head: 'SSID', strong: true, get: ({ name }) => name },
-    ...useColumns([...SENDING_COLUMNS, isolation], usePutSsid()),
-  ]
+  return [ssidName, ...useColumns(SENDING_COLUMNS, usePutSsid())]
 }
 
 export function useSsidSettingColumns(): readonly Column<Ssid>[] {
