@@ -43,6 +43,9 @@ describe('what is typed of a room', () => {
     ['12 x 501', ['not-a-size']],
     ['12', ['not-a-size']],
     ['-3 x 4', ['not-a-size']],
+    ['16 by 9 steps', { widthM: 12, depthM: 6.75 }],
+    ['12 by 7', { widthM: 12, depthM: 7 }],
+    ['16 steps', ['not-a-size']],
   ])('as a size, %s', (text, size) => {
     expect(read(sizeTyped(text))).toEqual(size)
   })
