@@ -1,35 +1,19 @@
+import { BLANK_RADIO } from '#core/edit'
 import { device, link, plain, ports } from '#server/demo/build'
 import type { Draft, RadioSettings } from '#core/schema'
 import type { LoosePlan } from '../plans'
 import type { Case } from './case'
 
 type Settings = Draft<RadioSettings>
+/** Everything is said of an end that its link is computed by, and nothing else. */
 const END = {
+  ...BLANK_RADIO.ends.a,
   antennaM: 20,
   powerDbm: 10,
   gainDbi: 16,
   feederDb: 0.5,
-  role: null,
-  readDbm: null,
-  seen: '',
   protection: 'a rod',
 }
-const REST = {
-  asSet: {
-    mhz: null,
-    widthMhz: null,
-    networkName: '',
-    security: null,
-    mode: null,
-    keyAsGiven: null,
-    address: '',
-    mask: '',
-    gateway: '',
-  },
-  survey: { readDbm: null, gainDbi: null },
-  mounting: { dishM: null, mastM: null, footM: null },
-}
-const SOLAR = { panelW: null, sunHours: null, batteryWh: null, drawW: null }
 type Solar = Settings['ends']['a']['solar']
 /** The far end is fed by the sun. */
 const sunny =
@@ -42,7 +26,7 @@ const growing =
   ({ profile }: Settings): void =>
     void Object.assign(profile[0] ?? {}, { obstacleM: 10, growsM })
 
-const anEnd = (): Settings['ends']['a'] => structuredClone({ ...END, ...REST, solar: SOLAR })
+const anEnd = (): Settings['ends']['a'] => structuredClone(END) as Settings['ends']['a']
 
 /** Two bridges 1 km apart on 5,600 MHz over flat ground, with room for the zone. */
 function bridged(plan: LoosePlan, change: (settings: Settings) => void = () => undefined): void {

@@ -7,6 +7,8 @@ const { path, names } = defineProps<{
   path: NonNullable<RadioLink['path']>
   names: readonly [string, string]
 }>()
+/** Less than this is not seen in tenths. */
+const LEAST_SHOWN_DB = 0.05
 const ways = computed(() =>
   ([0, 1] as const).map((from) => ({
     from,
@@ -16,8 +18,6 @@ const ways = computed(() =>
     ),
   })),
 )
-/** Less than this is not seen in tenths. */
-const LEAST_SHOWN_DB = 0.05
 /** Where a level stands between -110 and +50 dBm, which all of a link's lie between. */
 const share = (levelDbm: number) => `${Math.min(100, Math.max(0, ((levelDbm + 110) / 160) * 100))}%`
 </script>

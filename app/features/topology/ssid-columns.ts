@@ -9,7 +9,8 @@ const column = columnsOver<Ssid, SsidDraft>()
 
 /** IEEE 802.11: an SSID is 0 to 32 octets; an empty one is the wildcard. */
 const MOST_OCTETS = 32
-const ssidOf = (text: string): Result<string> =>
+/** A name of Wi-Fi as it is typed. */
+export const ssidTyped = (text: string): Result<string> =>
   text !== '' && new TextEncoder().encode(text).length <= MOST_OCTETS
     ? ok(text)
     : refuse(problem('not-an-ssid', '', { text: text.slice(0, 40) }))
@@ -23,7 +24,7 @@ export const SSID_COLUMNS = [
     head: 'SSID',
     strong: true,
     read: (s) => s.name,
-    parse: ssidOf,
+    parse: ssidTyped,
     write: (s, text) => void (s.name = text),
     words: (text) => `named ${text}`,
   }),

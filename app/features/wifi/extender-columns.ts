@@ -4,6 +4,7 @@ import type { ExtenderSignal } from '#core/wifi'
 import { useJoinColumn } from './join-column'
 import { usePlaceColumns, type PlacementRow } from './placement-columns'
 import { behindWords, carriesWords, extenderWords, signalWords } from './words'
+import { ssidTyped } from '~/features/topology/ssid-columns'
 import { usePlan, type PlanDraft } from '~/stores/plan'
 import { amongYesAndNo, columnsOver, useColumns, type Column, type Put } from '~/ui/columns'
 import { ok, problem, refuse, type Result } from '#core/util'
@@ -26,13 +27,18 @@ const EXTENDER_COLUMNS: readonly Column<ExtenderRow>[] = [
     wraps: true,
     get: ({ signal, placement }) => extenderWords(signal, placement !== null),
   },
-  { key: 'rates', head: 'Rate behind it', wraps: true, get: ({ signal }) => behindWords(signal) },
+  {
+    key: 'rates',
+    head: 'Rate behind it',
+    width: '200px',
+    wraps: true,
+    get: ({ signal }) => behindWords(signal),
+  },
 ]
 
 type LinkDraft = PlanDraft['links'][number]
 const linkColumn = columnsOver<ExtenderRow, LinkDraft>()
-/** IEEE 802.11: an SSID is 0 to 32 octets. */
-const MOST_OCTETS = 32
+/** As a plan has room for. */
 const MOST_SUFFIX = 16
 const repeatedName = ({ signal }: ExtenderRow, plan: Plan): string =>
   plan.ssids.find(({ id }) => id === signal.ssidId)?.name ?? ''
@@ -45,8 +51,7 @@ function suffixTyped(text: string, row: ExtenderRow, plan: Plan): Result<string>
   const name = repeatedName(row, plan)
   if (row.signal.linkId === null || !row.signal.isExtender || name === '')
     return refuse(problem('not-joined', ''))
-  const fits =
-    new TextEncoder().encode(text).length <= MOST_OCTETS && text.length - name.length <= MOST_SUFFIX
+  const fits = ssidTyped(text).ok && text.length - name.length <= MOST_SUFFIX
   return text.startsWith(name) && fits
     ? ok(text.slice(name.length))
     : refuse(problem('not-a-suffix', '', { text, name }))

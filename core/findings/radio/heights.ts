@@ -5,9 +5,9 @@
 import { endBuildings } from '#core/brief'
 import type { PlanIndex } from '#core/queries'
 import type { RadioLink } from '#core/radio'
+import { ifFeetM } from '../feet'
 import { draft, type Draft } from '../finding'
 
-const M_PER_FOOT = 0.3048
 const MOST_OVER_GROUND_M = 60
 /** Of the length, what one end may be over the other: some 11 degrees. */
 const STEEPEST = 0.2
@@ -28,7 +28,7 @@ function groundsOf({ plan }: PlanIndex, { link, lengthM, settings }: RadioLink) 
 /** A height, and what it is where it was typed in feet, m. */
 const inBoth = (heightM: number) => ({
   heightM,
-  ifFeetM: Math.round(10 * heightM * M_PER_FOOT) / 10,
+  ifFeetM: ifFeetM(heightM),
 })
 
 /** Heights that are far from what such antennas have, or under the ground. */

@@ -28,6 +28,7 @@ import {
   type Served,
   type WifiScene,
 } from '#core/wifi'
+import { ifFeetM } from '../feet'
 import { draft, onSheet, set, type Draft, type Finding, type Mend } from '../finding'
 
 const BANDS: readonly Band[] = ['2.4', '5', '6']
@@ -301,12 +302,11 @@ const singleRadioFindings = (scene: WifiScene): Draft[] =>
 
 /** Rooms are seldom higher, m (common practice, without a source): feet that were typed for metres are. */
 const HIGH_M = 6
-const M_PER_FOOT = 0.3048
 const heightFindings = ({ placements }: WifiScene, nameOf: (deviceId: DeviceId) => string): Draft[] =>
   placements.flatMap(({ deviceId, heightM, outdoors }): Draft[] => {
     if (outdoors || heightM <= HIGH_M) return []
-    const ifFeetM = Math.round(10 * heightM * M_PER_FOOT) / 10
-    return [draft('F21', 'note', ['devices', deviceId], { device: nameOf(deviceId), heightM, ifFeetM })]
+    const values = { device: nameOf(deviceId), heightM, ifFeetM: ifFeetM(heightM) }
+    return [draft('F21', 'note', ['devices', deviceId], values)]
   })
 
 const ofWifi = defineStage('wifi findings', (index): Finding[] => {
