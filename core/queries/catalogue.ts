@@ -206,6 +206,26 @@ export const MODELS: readonly Model[] = [
     },
   ),
   model(
+    'B60',
+    'bridge radio, 60 GHz',
+    'bridge-radio',
+    [ports('lan', { load: takes(4, 14) }), ports('radio', { kind: 'radio', speedsMbps: [4620] })],
+    {
+      ...managed,
+      firmware: ['1.9.0', '1.9.4'],
+      bootS: 45,
+      adoptS: 120,
+      idleW: 14,
+      factory: {
+        kind: 'channel',
+        address: '192.168.88.60/24',
+        stationAddress: '192.168.88.160/24',
+        channel: 0,
+      },
+      credentials: 'common',
+    },
+  ),
+  model(
     'J30',
     'injector, class 4',
     'injector',

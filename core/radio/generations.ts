@@ -1,45 +1,36 @@
-// Question: how fast is a Wi-Fi radio of a generation at a given level?
-// Source: IEEE 802.11-2020, 19.5 (n), 21.5 (ac); 802.11ax-2021, 27.5 (rates), 27.3.20.2 (least sensitivity);
-// 802.11be, 36.5 (320 MHz).
-import type { ChannelWidth, Generation } from '#core/schema'
-import { MCS, sensitivityDbm, type Mcs } from './rates'
+// Question: how fast is a radio of a generation of IEEE 802.11 at a given level?
+// Source: IEEE 802.11-2020, 19.5 (n), 21.5 (ac), 20.6 (ad: blocks of 448 symbols of data in 512, at 1,760 million a
+// second); 802.11ax-2021, 27.5 (rates), 27.3.20.2 (least sensitivity); 802.11be, 36.5 (320 MHz).
+import type { ChannelWidth, Generation, LinkGeneration, LinkWidth } from '#core/schema'
+import { FAST_MCS, MCS, MCS_60, sensitivityDbm, WIDTH_60_MHZ, type Mcs } from './rates'
 
-const more = (index: number, name: string, bits: number, coding: number, dBm: number): Mcs => ({
-  index,
-  name,
-  bitsPerSymbol: bits,
-  coding,
-  sensitivityDbm: dBm,
-})
-/** Beyond 256-QAM; the sensitivities of 4096-QAM are from memory. */
-const WIFI_MCS: readonly Mcs[] = [
-  ...MCS,
-  more(10, '1024-QAM 3/4', 10, 3 / 4, -54),
-  more(11, '1024-QAM 5/6', 10, 5 / 6, -52),
-  more(12, '4096-QAM 3/4', 12, 3 / 4, -49),
-  more(13, '4096-QAM 5/6', 12, 5 / 6, -46),
-]
-
+type Width = ChannelWidth | LinkWidth
 interface Modulation {
-  /** Carriers of data by width, MHz. */
-  readonly carriers: Readonly<Partial<Record<ChannelWidth, number>>>
-  /** With a guard interval of 800 ns. */
+  /** Carriers of data by width, MHz; near 60 GHz symbols of data in a block. */
+  readonly carriers: Readonly<Partial<Record<Width, number>>>
+  /** With a guard interval of 800 ns; near 60 GHz of a block. */
   readonly symbolUs: number
-  readonly mostMcs: number
+  /** Slowest first. */
+  readonly mcs: readonly Mcs[]
 }
+const WIFI_MCS = [...MCS, ...FAST_MCS]
 const NARROW = { 20: 52, 40: 108 }
 const HE = { 20: 234, 40: 468, 80: 980, 160: 1960 }
-const MODULATIONS: Readonly<Record<Generation, Modulation>> = {
-  n: { carriers: NARROW, symbolUs: 4, mostMcs: 7 },
-  ac: { carriers: { ...NARROW, 80: 234, 160: 468 }, symbolUs: 4, mostMcs: 9 },
-  ax: { carriers: HE, symbolUs: 13.6, mostMcs: 11 },
-  be: { carriers: { ...HE, 320: 3920 }, symbolUs: 13.6, mostMcs: 13 },
+const MODULATIONS: Readonly<Record<LinkGeneration, Modulation>> = {
+  n: { carriers: NARROW, symbolUs: 4, mcs: WIFI_MCS.slice(0, 8) },
+  ac: { carriers: { ...NARROW, 80: 234, 160: 468 }, symbolUs: 4, mcs: MCS },
+  ax: { carriers: HE, symbolUs: 13.6, mcs: WIFI_MCS.slice(0, 12) },
+  be: { carriers: { ...HE, 320: 3920 }, symbolUs: 13.6, mcs: WIFI_MCS },
+  ad: { carriers: { [WIDTH_60_MHZ]: 448 }, symbolUs: 512 / 1760, mcs: MCS_60 },
 }
 
-/** Rate on the air, Mb/s; null for a width that a generation does not know. */
+/**
+ * Rate on the air, Mb/s; null for a width that a generation does not know.
+ * 802.11ac, 80 MHz, MCS 9, two streams: 780; 802.11ad, MCS 12: 4,620.
+ */
 export function rateMbps(
-  generation: Generation,
-  widthMhz: ChannelWidth,
+  generation: LinkGeneration,
+  widthMhz: Width,
   streams: number,
   mcs: Mcs,
 ): number | null {
@@ -48,26 +39,32 @@ export function rateMbps(
   return count === undefined ? null : (count * mcs.bitsPerSymbol * mcs.coding * streams) / symbolUs
 }
 
-export const mcsOf = (generation: Generation): readonly Mcs[] =>
-  WIFI_MCS.slice(0, MODULATIONS[generation].mostMcs + 1)
+export const mcsOf = (generation: Generation): readonly Mcs[] => MODULATIONS[generation].mcs
+export const knowsWidth = (generation: LinkGeneration, widthMhz: Width): boolean =>
+  MODULATIONS[generation].carriers[widthMhz] !== undefined
 
 /** How something is sent, and heard. */
 export interface Sending {
-  readonly generation: Generation
-  readonly widthMhz: ChannelWidth
+  readonly generation: LinkGeneration
+  readonly widthMhz: Width
   readonly streams: number
   /** As `sensitivityDbm` takes it of the receiver; absent for the standard's. */
   readonly ownDbm?: readonly number[]
 }
 
-/** Rate on the air at a level with a margin, Mb/s; 0 where not even the slowest is received. */
-export function rateAt(
+/** The fastest that is received with a margin; null where not even the slowest is. */
+export function fastestAt(
   levelDbm: number,
   marginDb: number,
-  { generation, widthMhz, streams, ownDbm }: Sending,
-): number {
-  const fastest = mcsOf(generation).findLast(
-    (one) => levelDbm - marginDb >= sensitivityDbm(one, widthMhz, ownDbm),
-  )
+  { generation, widthMhz, ownDbm }: Omit<Sending, 'streams'>,
+): Mcs | null {
+  const isHeard = (one: Mcs) => levelDbm - marginDb >= sensitivityDbm(one, widthMhz, ownDbm)
+  return MODULATIONS[generation].mcs.findLast(isHeard) ?? null
+}
+
+/** Rate on the air at a level with a margin, Mb/s; 0 where not even the slowest is received. */
+export function rateAt(levelDbm: number, marginDb: number, sending: Sending): number {
+  const { generation, widthMhz, streams } = sending
+  const fastest = fastestAt(levelDbm, marginDb, sending)
   return fastest ? (rateMbps(generation, widthMhz, streams, fastest) ?? 0) : 0
 }

@@ -13,7 +13,7 @@ import {
   rainyKm,
 } from './propagation'
 import type { Polarization } from './propagation'
-import { sensitivityDbm, SLOWEST } from './rates'
+import { sensitivityDbm, slowestIn } from './rates'
 
 export interface RadioEnd {
   readonly powerDbm: number
@@ -71,7 +71,7 @@ export const hearing = (path: RadioPath, from: 0 | 1): RadioEnd => path.ends[fro
 /** What is to spare at the far end for its slowest rate in clear weather, and in the heaviest rain, dB. */
 export function spareDb(path: RadioPath & { readonly widthMhz: number }, from: 0 | 1) {
   const { clearDbm, rainDbm } = budgetFrom(path, from)
-  const leastDbm = sensitivityDbm(SLOWEST, path.widthMhz, hearing(path, from).ownDbm)
+  const leastDbm = sensitivityDbm(slowestIn(path.widthMhz), path.widthMhz, hearing(path, from).ownDbm)
   return { clear: clearDbm - leastDbm, rain: rainDbm - leastDbm }
 }
 

@@ -2,7 +2,7 @@
 // Method: both directions by their own level; what the link carries is the lesser. Null while something is not said.
 import { defineStage, type PlanIndex } from '#core/queries'
 import type { LinkId } from '#core/schema'
-import { rateAt } from './generations'
+import { knowsWidth, rateAt } from './generations'
 import { budgetFrom, hearing } from './link-budget'
 import { radioLinks, type RadioLink } from './plan-links'
 import { throughputMbps } from './throughput'
@@ -14,10 +14,11 @@ export interface LinkRates {
   readonly throughputMbps: number
 }
 
-/** Null where frequency, power, generation or streams are not said. */
+/** Null where frequency, power, generation or streams are not said, or no such radio knows the width. */
 export function ratesOf({ path, lengthM, settings }: RadioLink): LinkRates | null {
   const { generation, streams, marginDb, widthMhz } = settings
   if (!path || generation === null || streams === null || widthMhz === null) return null
+  if (!knowsWidth(generation, widthMhz)) return null
   const onAir = (from: 0 | 1) =>
     rateAt(budgetFrom(path, from).rainDbm, marginDb, {
       generation,
@@ -26,7 +27,7 @@ export function ratesOf({ path, lengthM, settings }: RadioLink): LinkRates | nul
       ownDbm: hearing(path, from).ownDbm,
     })
   const onAirMbps = [onAir(0), onAir(1)] as const
-  return { onAirMbps, throughputMbps: throughputMbps(Math.min(...onAirMbps), lengthM) }
+  return { onAirMbps, throughputMbps: throughputMbps(Math.min(...onAirMbps), lengthM, generation) }
 }
 
 const ratesOfLinks = defineStage(

@@ -1,9 +1,8 @@
 // Question: which radio links does a plan have, and what is still to be said before one can be computed?
 // Method: the settings of a link and of its ends, each of which may be unknown.
-import type { DeviceId, Link, LinkId, PortRef, RadioSettings } from '#core/schema'
+import type { DeviceId, Link, LinkId, LinkWidth, PortRef, RadioSettings } from '#core/schema'
 import { modelOf, portKey, specOf, type PlanIndex } from '#core/queries'
 import { budgetFrom, type RadioPath } from './link-budget'
-import type { WidthMhz } from './rates'
 
 type EndKey = 'a' | 'b'
 /** What is not said: of the link itself, or of one end. */
@@ -19,7 +18,7 @@ export interface RadioLink {
   /** Names of the devices at both ends. */
   readonly names: readonly [string, string]
   /** What can be computed; null while something is not said. */
-  readonly path: (RadioPath & { readonly widthMhz: WidthMhz }) | null
+  readonly path: (RadioPath & { readonly widthMhz: LinkWidth }) | null
   readonly unsaid: readonly Unsaid[]
 }
 

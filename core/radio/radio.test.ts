@@ -14,7 +14,8 @@ import {
   rainCoefficients,
   rainLossDbPerKm,
 } from './propagation'
-import { fastestAt, MCS, phyMbps, sensitivityDbm } from './rates'
+import { fastestAt, knowsWidth, rateAt, rateMbps } from './generations'
+import { MCS, sensitivityDbm } from './rates'
 
 /** 3.4 km over water, with a radio of 20 dBm and a dish of 23 dBi at each end. */
 const WATER: RadioPath = {
@@ -206,24 +207,46 @@ describe('antennas', () => {
 
 describe('rates (IEEE 802.11-2020)', () => {
   const at = (index: number) => MCS[index] as (typeof MCS)[number]
+  const of = (index: number, widthMhz: 20 | 80 | 160, streams: number) =>
+    rateMbps('ac', widthMhz, streams, at(index))
   it('are those of the published tables', () => {
-    expect(phyMbps(at(7), 20, 1)).toBeCloseTo(65, 1)
-    expect(phyMbps(at(9), 80, 2, 'short')).toBeCloseTo(866.7, 1)
-    expect(phyMbps(at(0), 20, 1)).toBeCloseTo(6.5, 1)
-    expect(phyMbps(at(9), 160, 1)).toBeCloseTo(780, 1)
+    expect(of(7, 20, 1)).toBeCloseTo(65, 1)
+    // Published with the short guard interval: 3.6 us a symbol, not 4.
+    expect(((of(9, 80, 2) ?? 0) * 4) / 3.6).toBeCloseTo(866.7, 1)
+    expect(of(0, 20, 1)).toBeCloseTo(6.5, 1)
+    expect(of(9, 160, 1)).toBeCloseTo(780, 1)
   })
   it('need 3 dB more for each doubling of the width, and the margin besides', () => {
+    const best = (levelDbm: number, marginDb = 0, widthMhz: 20 | 40 = 20, ownDbm: number[] = []) =>
+      fastestAt(levelDbm, marginDb, { generation: 'ac', widthMhz, ownDbm })?.index ?? null
     expect([sensitivityDbm(at(7), 20), sensitivityDbm(at(7), 40), sensitivityDbm(at(7), 80)]).toEqual([
       -64, -61, -58,
     ])
-    expect(fastestAt(-64, 20, 0)?.index).toBe(7)
-    expect(fastestAt(-64.1, 20, 0)?.index).toBe(6)
-    expect(fastestAt(-64, 20, 6)?.index).toBe(4)
-    expect(fastestAt(-83, 20, 0)).toBeNull()
+    expect([best(-64), best(-64.1), best(-64, 6), best(-83)]).toEqual([7, 6, 4, null])
     // A receiver of its own for the two slowest; the standard's beyond.
     const own = [-93, -90]
-    expect([-93, -90, -80, -77].map((level) => fastestAt(level, 20, 0, own)?.index)).toEqual([0, 1, 1, 2])
-    expect([fastestAt(-90, 40, 0, own)?.index, fastestAt(-90.1, 40, 0, own)]).toEqual([0, null])
+    expect([-93, -90, -80, -77].map((level) => best(level, 0, 20, own))).toEqual([0, 1, 1, 2])
+    expect([best(-90, 0, 40, own), best(-90.1, 0, 40, own)]).toEqual([0, null])
+  })
+  // 802.11-2020, table 20-19 and 20-3 (one carrier), from memory: rates and least levels of MCS 1, 4, 8 and 12.
+  it.each([
+    [1, 385, -68],
+    [4, 1155, -64],
+    [8, 2310, -61],
+    [12, 4620, -53],
+  ])('near 60 GHz: MCS %i carries %d Mb/s from %d dBm on', (index, mbps, leastDbm) => {
+    const sending = { generation: 'ad', widthMhz: 2160, streams: 1 } as const
+    const best = fastestAt(leastDbm, 0, sending)
+    expect([best?.index, rateAt(leastDbm, 0, sending)]).toEqual([index, expect.closeTo(mbps, 6)])
+    expect(fastestAt(leastDbm - 0.1, 0, sending)?.index ?? 0).toBeLessThan(index)
+  })
+  it('are known for the widths of a generation alone', () => {
+    expect([
+      knowsWidth('ad', 2160),
+      knowsWidth('ad', 80),
+      knowsWidth('be', 2160),
+      knowsWidth('n', 40),
+    ]).toEqual([true, false, false, true])
   })
 })
 

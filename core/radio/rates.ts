@@ -1,14 +1,12 @@
-// Question: how fast is a radio at a given level?
-// Source: IEEE 802.11-2020, 19.5, 21.5 (rates), 21.3.18.1 (least sensitivity at 20 MHz; 3 dB more for each doubling).
-
-export type WidthMhz = 20 | 40 | 80 | 160
+// Question: from which level on does a radio receive each rate?
+// Source: IEEE 802.11-2020, 21.3.18.1 (least sensitivity at 20 MHz; 3 dB more for each doubling), table 20-3 (60 GHz).
 
 export interface Mcs {
   readonly index: number
   readonly name: string
   readonly bitsPerSymbol: number
   readonly coding: number
-  /** Least level at which a radio of the standard receives it in 20 MHz, dBm. */
+  /** Least level at which a radio of the standard receives it in 20 MHz, near 60 GHz in 2,160 MHz, dBm. */
   readonly sensitivityDbm: number
 }
 
@@ -20,7 +18,7 @@ const mcs = (
   sensitivityDbm: number,
 ): Mcs => ({ index, name, bitsPerSymbol, coding, sensitivityDbm })
 
-export const SLOWEST = mcs(0, 'BPSK 1/2', 1, 1 / 2, -82)
+const SLOWEST = mcs(0, 'BPSK 1/2', 1, 1 / 2, -82)
 export const MCS: readonly Mcs[] = [
   SLOWEST,
   mcs(1, 'QPSK 1/2', 2, 1 / 2, -79),
@@ -33,31 +31,40 @@ export const MCS: readonly Mcs[] = [
   mcs(8, '256-QAM 3/4', 8, 3 / 4, -59),
   mcs(9, '256-QAM 5/6', 8, 5 / 6, -57),
 ]
+/** Beyond 256-QAM; the sensitivities of 4096-QAM are from memory. */
+export const FAST_MCS: readonly Mcs[] = [
+  mcs(10, '1024-QAM 3/4', 10, 3 / 4, -54),
+  mcs(11, '1024-QAM 5/6', 10, 5 / 6, -52),
+  mcs(12, '4096-QAM 3/4', 12, 3 / 4, -49),
+  mcs(13, '4096-QAM 5/6', 12, 5 / 6, -46),
+]
+/** The first sends each bit twice. */
+const SLOWEST_60 = mcs(1, 'BPSK 1/2, twice', 1, 1 / 4, -68)
+/** One carrier near 60 GHz; its MCS 0 carries no data. From memory. */
+export const MCS_60: readonly Mcs[] = [
+  SLOWEST_60,
+  mcs(2, 'BPSK 1/2', 1, 1 / 2, -66),
+  mcs(3, 'BPSK 5/8', 1, 5 / 8, -65),
+  mcs(4, 'BPSK 3/4', 1, 3 / 4, -64),
+  mcs(5, 'BPSK 13/16', 1, 13 / 16, -62),
+  mcs(6, 'QPSK 1/2', 2, 1 / 2, -63),
+  mcs(7, 'QPSK 5/8', 2, 5 / 8, -62),
+  mcs(8, 'QPSK 3/4', 2, 3 / 4, -61),
+  mcs(9, 'QPSK 13/16', 2, 13 / 16, -59),
+  mcs(10, '16-QAM 1/2', 4, 1 / 2, -55),
+  mcs(11, '16-QAM 5/8', 4, 5 / 8, -54),
+  mcs(12, '16-QAM 3/4', 4, 3 / 4, -53),
+]
 
-/** Carriers of data by width, MHz (21.3.6). */
-const DATA_CARRIERS: Readonly<Record<WidthMhz, number>> = { 20: 52, 40: 108, 80: 234, 160: 468 }
-/** With the usual guard interval of 800 ns, and with the short one of 400. */
-const SYMBOL_US = { usual: 4, short: 3.6 } as const
-
-/** Rate on the air, Mb/s. 20 MHz, MCS 7, one stream: 65; 80 MHz, MCS 9, two, short guard: 866.7. */
-export const phyMbps = (
-  { bitsPerSymbol, coding }: Mcs,
-  widthMhz: WidthMhz,
-  streams: number,
-  guard: keyof typeof SYMBOL_US = 'usual',
-): number => (DATA_CARRIERS[widthMhz] * bitsPerSymbol * coding * streams) / SYMBOL_US[guard]
+/** Width of a channel near 60 GHz, MHz. */
+export const WIDTH_60_MHZ = 2160
+export const slowestIn = (widthMhz: number): Mcs => (widthMhz === WIDTH_60_MHZ ? SLOWEST_60 : SLOWEST)
 
 /**
  * Least level at which a rate is received, dBm.
- * @param own the receiver's own of each MCS in 20 MHz, dBm; the standard's from where it ends
+ * @param own the receiver's own of each MCS in 20 MHz, near 60 GHz in 2,160 MHz, dBm; the standard's from where it ends
  */
-export const sensitivityDbm = (one: Mcs, widthMhz: number, own: readonly number[] = []): number =>
-  (own[one.index] ?? one.sensitivityDbm) + 3 * Math.log2(widthMhz / 20)
-
-/** The fastest that is received with so much to spare; null where not even the slowest is. */
-export const fastestAt = (
-  levelDbm: number,
-  widthMhz: WidthMhz,
-  marginDb: number,
-  own: readonly number[] = [],
-): Mcs | null => MCS.findLast((one) => levelDbm - marginDb >= sensitivityDbm(one, widthMhz, own)) ?? null
+export function sensitivityDbm(one: Mcs, widthMhz: number, own: readonly number[] = []): number {
+  const leastDbm = own[one.index] ?? one.sensitivityDbm
+  return widthMhz === WIDTH_60_MHZ ? leastDbm : leastDbm + 3 * Math.log2(widthMhz / 20)
+}

@@ -47,7 +47,11 @@ export type {
 } from './policy'
 export type { DeviceKind, Factory, Model, PoeLoad, PoeSource, PortGroup } from './product'
 export type {
+  LinkGeneration,
+  LinkGeneration,
   LinkSecurity,
+  LinkWidth,
+  LinkWidth,
   Mounting,
   RadioEndSettings,
   RadioSettings,

@@ -21,7 +21,10 @@ const solarSupply = z.strictObject({
 /** `other`: a way of its maker's own. */
 const linkSecurity = z.enum(['open', 'wpa2', 'wpa3', 'other'])
 
-const linkWidthMhz = z.union([z.literal(20), z.literal(40), z.literal(80), z.literal(160)])
+/** The last is that of the channels near 60 GHz. */
+const linkWidthMhz = z.union([z.literal(20), z.literal(40), z.literal(80), z.literal(160), z.literal(2160)])
+/** Those of Wi-Fi, and 802.11ad near 60 GHz. */
+const linkGeneration = z.enum([...generation.options, 'ad'])
 
 /** What its own page shows once it is set up; null, or empty, where nobody has looked. */
 const asSet = z.strictObject({
@@ -93,7 +96,7 @@ export const radioPath = z.strictObject({
   security: linkSecurity.nullable(),
   /** Strongest gust that the antennas are to stand, m/s. */
   gustMps: z.number().min(0).max(100).nullable(),
-  generation: generation.nullable(),
+  generation: linkGeneration.nullable(),
   streams: z.number().int().min(1).max(4).nullable(),
   /** Distance that the radios wait for an answer over, m; null where they find it themselves, or nobody has said. */
   rangeSetM: z.number().min(0).max(200_000).nullable(),
@@ -109,6 +112,8 @@ export const radioPath = z.strictObject({
 })
 
 export type RadioSettings = Frozen<z.infer<typeof radioPath>>
+export type LinkGeneration = z.infer<typeof linkGeneration>
+export type LinkWidth = z.infer<typeof linkWidthMhz>
 export type LinkSecurity = z.infer<typeof linkSecurity>
 export type RadioEndSettings = RadioSettings['ends']['a']
 export type Mounting = RadioEndSettings['mounting']

@@ -8,6 +8,8 @@ import { profileShape, VIEW } from '~/features/bridges/profile-shape'
 import { verdictsOf } from '~/features/bridges/verdict-words'
 import { tiltWords, unsaidWords } from '~/features/bridges/words'
 
+/** Of no end it is known how fast its wire is. */
+const UNWIRED = [null, null]
 type Computed = NonNullable<RadioLink['path']>
 const skerry = (): { link: RadioLink; path: Computed } => {
   const [link] = radioLinks(indexPlan(gullhavenPlan()))
@@ -16,7 +18,7 @@ const skerry = (): { link: RadioLink; path: Computed } => {
 }
 const zoneOf = (change: Partial<Computed>) => {
   const { link, path } = skerry()
-  return verdictsOf(link, { ...path, ...change }, 'GB').find(({ key }) => key === 'zone')
+  return verdictsOf(link, { ...path, ...change }, 'GB', UNWIRED).find(({ key }) => key === 'zone')
 }
 
 describe('what is said of a radio link', () => {
@@ -59,15 +61,17 @@ describe('what is said of a radio link', () => {
       text: expect.stringContaining('Not judged'),
     })
     const { link, path } = skerry()
-    expect(verdictsOf(link, path, 'GB').filter(({ isFine }) => isFine)).toHaveLength(4)
-    expect(verdictsOf(link, { ...path, points: [] }, 'GB').filter(({ isFine }) => isFine)).toEqual([])
+    expect(verdictsOf(link, path, 'GB', UNWIRED).filter(({ isFine }) => isFine)).toHaveLength(4)
+    expect(verdictsOf(link, { ...path, points: [] }, 'GB', UNWIRED).filter(({ isFine }) => isFine)).toEqual(
+      [],
+    )
     const dry = { ...link, settings: { ...link.settings, rainMmPerHour: null } }
-    expect(verdictsOf(dry, path, 'GB').filter(({ key }) => key.startsWith('level'))).toMatchObject([
+    expect(verdictsOf(dry, path, 'GB', UNWIRED).filter(({ key }) => key.startsWith('level'))).toMatchObject([
       { isFine: false, text: expect.stringContaining('Rain is not said') },
       { isFine: false },
     ])
     const strict = { ...link, settings: { ...link.settings, marginDb: 60 } }
-    expect(verdictsOf(strict, path, 'GB')[0]).toMatchObject({
+    expect(verdictsOf(strict, path, 'GB', UNWIRED)[0]).toMatchObject({
       isFine: false,
       text: expect.stringContaining('less than 60 dB to spare even for the slowest rate'),
     })
@@ -79,6 +83,7 @@ describe('what is said of a radio link', () => {
         { ...link, settings: { ...link.settings, rainMmPerHour } },
         { ...path, ...change },
         'GB',
+        UNWIRED,
       ).find(({ key }) => key === 'availability')
     expect(stands({})).toMatchObject({
       isFine: true,
@@ -96,7 +101,7 @@ describe('what is said of a radio link', () => {
   it('is what it carries, against what is needed, and nothing is fine of radios that are not said', () => {
     const { link, path } = skerry()
     const rate = (change: Partial<RadioLink['settings']>) =>
-      verdictsOf({ ...link, settings: { ...link.settings, ...change } }, path, 'GB').find(
+      verdictsOf({ ...link, settings: { ...link.settings, ...change } }, path, 'GB', UNWIRED).find(
         ({ key }) => key === 'rate',
       )
     expect(rate({})).toMatchObject({ isFine: true, text: expect.stringMatching(/^about \d+ Mb\/s for both/) })
@@ -110,6 +115,24 @@ describe('what is said of a radio link', () => {
     })
     expect(rate({ marginDb: 60 })).toMatchObject({ isFine: false, text: expect.stringMatching(/^nothing/) })
   })
+  it('is what its wires take of it, and that an older radio knows no channel so wide', () => {
+    const { link, path } = skerry()
+    const rate = (wires: Parameters<typeof verdictsOf>[3], settings = link.settings) =>
+      verdictsOf({ ...link, settings }, path, 'GB', wires).find(({ key }) => key === 'rate')
+    expect(rate(UNWIRED)?.text).toContain('The wires behind it are not known.')
+    expect(rate([{ mbps: 1000, byOwnPort: false }, null])).toMatchObject({
+      isFine: true,
+      text: expect.stringContaining(`By wire 1,000 Mb/s at ${link.names[0]}.`),
+    })
+    expect(rate([null, { mbps: 10, byOwnPort: true }])).toMatchObject({
+      isFine: false,
+      text: expect.stringContaining(`By wire 10 Mb/s at ${link.names[1]}, as fast as its own port.`),
+    })
+    expect(rate(UNWIRED, { ...link.settings, generation: 'ad' })).toMatchObject({
+      isFine: false,
+      text: 'Not computed: 802.11ad knows no channel of 40 MHz.',
+    })
+  })
   it('is permitted as its country says, and not judged without one', () => {
     const { link, path } = skerry()
     const rule = (country: string, power = 13) => {
@@ -117,7 +140,7 @@ describe('what is said of a radio link', () => {
         { ...path.ends[0], powerDbm: power },
         { ...path.ends[1], powerDbm: power },
       ] as const
-      return verdictsOf(link, { ...path, ends }, country).find(({ key }) => key === 'rule')
+      return verdictsOf(link, { ...path, ends }, country, UNWIRED).find(({ key }) => key === 'rule')
     }
     // 13 dBm, 23 dBi and 0.5 dB of cable; wireless-regdb permits 26.98 dBm on 5,580 to 5,620 MHz in Great Britain.
     expect(rule('GB')).toMatchObject({

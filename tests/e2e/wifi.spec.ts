@@ -145,7 +145,7 @@ test('an extender is judged by what it hears, and moves with the drawing', async
   await expect(extender).toContainText(/\d+ Mb\/s by its two radios/)
   const level = () => extender.getByRole('gridcell').nth(3).innerText()
   const before = await level()
-  await extender.getByRole('gridcell').nth(8).dblclick()
+  await cell(page, 'Where extenders hang', 'Café extender', 2).dblclick()
   await page.keyboard.type('9, 5')
   await page.keyboard.press('Enter')
   await expect.poll(level).not.toBe(before)

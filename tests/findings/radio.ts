@@ -1,5 +1,5 @@
 import { BLANK_RADIO } from '#core/edit'
-import { device, link, plain, ports } from '#server/demo/build'
+import { cat6, device, link, plain, ports } from '#server/demo/build'
 import type { Draft, RadioSettings } from '#core/schema'
 import type { LoosePlan } from '../plans'
 import type { Case } from './case'
@@ -53,6 +53,22 @@ function bridged(plan: LoosePlan, change: (settings: Settings) => void = () => u
   }
   change(radio)
   plan.links.push({ ...link('near:radio', 'far:radio', { kind: 'radio', lengthM: 1000, radio }), id: 'hop' })
+}
+/** The near end by a cable to a switch; its port offers a speed. */
+const wired =
+  (speedMbps: number) =>
+  (plan: LoosePlan): void => {
+    const near = plan.devices.find(({ id }) => id === 'near')
+    near?.ports.push({ ...near.ports[0]!, id: 'plan', name: 'lan', speedMbps })
+    const behind = device('behind', 'Behind', 'switch', '', 'Roof', null, ports({ 1: plain }))
+    behind.ports[0]!.speedMbps = speedMbps
+    plan.devices.push(behind)
+    plan.links.push(link('near:lan', 'behind:1', cat6(5)))
+  }
+/** Fast enough on the air that a port of 100 Mb/s is the narrower: two streams at -56.4 dBm in 80 MHz. */
+const broad = (settings: Settings): void => {
+  power(20)(settings)
+  Object.assign(settings, { widthMhz: 80, streams: 2 })
 }
 /** Power at both ends. */
 const power =
@@ -206,6 +222,13 @@ export const RADIO_CASES: readonly Case[] = [
     mask: '255.255.255.0',
     gateway: '10.0.0.1',
   }),
+  [
+    'R15',
+    'a port of 100 Mb/s behind a faster air',
+    'links.hop.medium',
+    (plan) => (bridged(plan, broad), wired(100)(plan)),
+    (plan) => (bridged(plan, broad), wired(1000)(plan)),
+  ],
   // 20 m are 66 feet; over ground of 5 m they are typed as 66 m.
   case_(
     'R14',

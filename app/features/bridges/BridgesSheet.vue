@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { BLANK_RADIO, connect, disconnect, freshId } from '#core/edit'
-import { clearances, freeRadioPorts, geometryOf, K_USUAL, radioLinks } from '#core/radio'
+import { clearances, freeRadioPorts, geometryOf, K_USUAL, radioLinks, wiresBehind } from '#core/radio'
 import type { Problem } from '#core/util'
 import BalanceTable from './BalanceTable.vue'
 import ProfilePicture from './ProfilePicture.vue'
@@ -83,9 +83,10 @@ const surveyed = computed((): PointRow[] => {
     return { ...point, link: one, freeText: share === undefined ? '—' : percentWords(share) }
   })
 })
-const verdicts = computed(() =>
-  link.value && path.value ? verdictsOf(link.value, path.value, plan.draft?.site.country ?? '') : [],
-)
+const verdicts = computed(() => {
+  if (!link.value || !path.value || !plan.index) return []
+  return verdictsOf(link.value, path.value, plan.index.plan.site.country, wiresBehind(plan.index, link.value))
+})
 const geometry = computed(() => path.value && geometryOf(path.value))
 const { bearings, unknown } = useBearings(() => link.value)
 const apart = computed(() =>

@@ -1,6 +1,6 @@
 import type { ProfileRow } from '#core/ingest'
 import { ratesOf, type RadioLink } from '#core/radio'
-import type { SurveyPoint } from '#core/schema'
+import type { LinkWidth, SurveyPoint } from '#core/schema'
 import { rainTyped } from './typed'
 import { throughputWords } from './words'
 import { usePlan, type PlanDraft } from '~/stores/plan'
@@ -26,7 +26,9 @@ export const mediumIn = (draft: PlanDraft, linkId: string): RadioMedium | null =
 }
 
 const linkColumn = columnsOver<RadioLink, RadioMedium>()
-export const WIDTHS = ['—', '20', '40', '80', '160'] as const
+export const WIDTHS = ['—', '20', '40', '80', '160', '2160'] as const
+export const widthOf = (text: (typeof WIDTHS)[number]): LinkWidth | null =>
+  text === '—' ? null : (Number(text) as LinkWidth)
 const LINK_COLUMNS = [
   linkColumn({
     key: 'distance',
@@ -53,8 +55,7 @@ const LINK_COLUMNS = [
     mono: true,
     read: (link) => orDash(link.settings.widthMhz),
     ...among(WIDTHS),
-    write: ({ radio }, text) =>
-      void (radio.widthMhz = text === '—' ? null : (Number(text) as 20 | 40 | 80 | 160)),
+    write: ({ radio }, text) => void (radio.widthMhz = widthOf(text)),
   }),
   linkColumn({
     key: 'polarization',
@@ -83,7 +84,7 @@ const LINK_COLUMNS = [
   }),
 ]
 
-const GENERATIONS = ['—', 'n', 'ac', 'ax', 'be'] as const
+const GENERATIONS = ['—', 'n', 'ac', 'ax', 'be', 'ad'] as const
 const THROUGHPUT_COLUMNS = [
   linkColumn({
     key: 'generation',

@@ -3,7 +3,7 @@ import { expectedDbm, surveyedDbm, windLoad, type RadioLink } from '#core/radio'
 import { parseReading } from '#core/wifi'
 import type { Mounting, SolarSupply } from '#core/schema'
 import type { Result } from '#core/util'
-import { mediumIn, NOTHING, orDash, WIDTHS, type RadioMedium } from './bridge-columns'
+import { mediumIn, NOTHING, orDash, widthOf, WIDTHS, type RadioMedium } from './bridge-columns'
 import { gainTyped } from './typed'
 import { levelWords, ROLE_WORDS, roleOf, windWords } from './words'
 import { usePlan } from '~/stores/plan'
@@ -106,8 +106,7 @@ const AS_SET_COLUMNS = [
     mono: true,
     read: ({ id, link }) => orDash(link.settings.ends[id].asSet.widthMhz),
     ...among(WIDTHS),
-    write: (end, text) =>
-      void (end.asSet.widthMhz = text === '—' ? null : (Number(text) as 20 | 40 | 80 | 160)),
+    write: (end, text) => void (end.asSet.widthMhz = widthOf(text)),
   }),
   endColumn({
     key: 'setName',

@@ -5,16 +5,20 @@ import {
   geometryOf,
   hearing,
   HEAVIEST_PERCENT,
-  phyMbps,
+  knowsWidth,
   raisesM,
+  rateMbps,
   ratesOf,
   spareDb,
   WANTED_SHARE,
+  WIDTH_60_MHZ,
   type RadioLink,
+  type WireBehind,
 } from '#core/radio'
+import type { LinkGeneration } from '#core/schema'
 import { isTooStrong, linkPermission, REGULATORY_DATE } from '#core/wifi'
 import { cautionsOf } from '~/wording/permitted'
-import { dbmWords, levelWords, percentWords, rateWords } from './words'
+import { dbmWords, levelWords, percentWords, rateWords, wireWords } from './words'
 
 export interface Verdict {
   readonly key: string
@@ -55,13 +59,23 @@ const caveatsOf = ({ settings }: RadioLink, path: Computed): string =>
   (settings.rainMmPerHour === null ? 'Rain is not said. ' : '') +
   (geometryOf(path).usual === null ? 'Obstacles are not surveyed. ' : '')
 
+/** What its radios speak; while that is not said, what is usual in its channel. */
+function spokenBy({ settings: { generation } }: RadioLink, { widthMhz }: Computed): LinkGeneration {
+  if (generation !== null && knowsWidth(generation, widthMhz)) return generation
+  return widthMhz === WIDTH_60_MHZ ? 'ad' : 'ac'
+}
+
 /** What arrives at one end, and what it is enough for. */
 function levelVerdict(link: RadioLink, path: Computed, from: 0 | 1): Verdict {
   const budget = budgetFrom(path, from)
   const { marginDb, rainMmPerHour } = link.settings
-  const best = fastestAt(budget.rainDbm, path.widthMhz, marginDb, hearing(path, from).ownDbm)
+  const generation = spokenBy(link, path)
+  const { widthMhz } = path
+  const { ownDbm } = hearing(path, from)
+  const best = fastestAt(budget.rainDbm, marginDb, { generation, widthMhz, ownDbm })
+  const onAirMbps = best && rateMbps(generation, widthMhz, 1, best)
   const rate = best
-    ? `${best.name}, ${phyMbps(best, path.widthMhz, 1).toFixed(0)} Mb/s on the air for each stream, ` +
+    ? `${best.name}, ${onAirMbps?.toFixed(0)} Mb/s on the air for each stream, ` +
       `with ${marginDb} dB to spare`
     : `less than ${marginDb} dB to spare even for the slowest rate (${levelWords(spareDb(path, from).rain)} dB)`
   const caveats = caveatsOf(link, path)
@@ -93,15 +107,20 @@ function ruleVerdict(path: Computed, country: string): Verdict {
 }
 
 /** What it carries; not judged where the radios are not said. */
-function rateVerdict(link: RadioLink, path: Computed): Verdict {
+function rateVerdict(link: RadioLink, path: Computed, wires: readonly (WireBehind | null)[]): Verdict {
   const rates = ratesOf({ ...link, path })
   const told = (isFine: boolean, text: string): Verdict => ({ key: 'rate', isFine, title: 'Carries', text })
+  const { generation } = link.settings
+  if (generation !== null && !knowsWidth(generation, path.widthMhz))
+    return told(false, `Not computed: 802.11${generation} knows no channel of ${path.widthMhz} MHz.`)
   if (!rates)
     return told(false, 'Not computed: which 802.11 its radios speak, and how many streams, is not said.')
   const { neededMbps } = link.settings
   const caveats = caveatsOf(link, path)
   const isEnough = rates.throughputMbps > 0 && rates.throughputMbps >= (neededMbps ?? 0)
-  return told(isEnough && caveats === '', caveats + rateWords(rates, link.names, neededMbps))
+  const narrow = wires.some((wire) => wire !== null && wire.mbps < Math.floor(rates.throughputMbps))
+  const text = rateWords(rates, link.names, neededMbps)
+  return told(isEnough && caveats === '' && !narrow, `${caveats}${text} ${wireWords(wires, link.names)}`)
 }
 
 const WORTH_TELLING_MIN = 1
@@ -125,11 +144,16 @@ function availabilityVerdict(link: RadioLink, path: Computed): Verdict[] {
   return [{ key: 'availability', isFine, title: 'Availability', text: `${caveats}${whole}${rain} ${fading}` }]
 }
 
-/** What a planner wants to know of a link that can be computed. */
-export const verdictsOf = (link: RadioLink, path: Computed, country: string): Verdict[] => [
+/** What a planner wants to know of a link that can be computed; `wires` behind its ends. */
+export const verdictsOf = (
+  link: RadioLink,
+  path: Computed,
+  country: string,
+  wires: readonly (WireBehind | null)[],
+): Verdict[] => [
   levelVerdict(link, path, 0),
   levelVerdict(link, path, 1),
-  rateVerdict(link, path),
+  rateVerdict(link, path, wires),
   ...availabilityVerdict(link, path),
   zoneVerdict(path, link.names),
   ruleVerdict(path, country),

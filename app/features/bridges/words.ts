@@ -1,4 +1,11 @@
-import { isOtherDistance, type LinkRates, type StepCode, type Unsaid, type WindLoad } from '#core/radio'
+import {
+  isOtherDistance,
+  type LinkRates,
+  type StepCode,
+  type Unsaid,
+  type WindLoad,
+  type WireBehind,
+} from '#core/radio'
 import type { RadioEndSettings } from '#core/schema'
 
 export const STEP_WORDS: Readonly<Record<StepCode, string>> = {
@@ -55,6 +62,15 @@ const mbpsWords = (mbps: number): string => `${Math.floor(mbps).toLocaleString('
 export function throughputWords(rates: LinkRates | null): string {
   if (!rates) return 'not computed yet'
   return rates.throughputMbps === 0 ? 'nothing' : `about ${mbpsWords(rates.throughputMbps)}`
+}
+/** How fast the wire behind each end is, where that is known; `names` of both ends. */
+export function wireWords(wires: readonly (WireBehind | null)[], names: readonly [string, string]): string {
+  const known = wires.flatMap((wire, end) => {
+    if (!wire) return []
+    const limit = wire.byOwnPort ? ', as fast as its own port' : ''
+    return [`${mbpsWords(wire.mbps)} at ${names[end]}${limit}`]
+  })
+  return known.length === 0 ? 'The wires behind it are not known.' : `By wire ${known.join('; ')}.`
 }
 /** What it carries, and how that comes; `names` of both ends. */
 export function rateWords(

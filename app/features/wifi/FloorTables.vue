@@ -4,7 +4,7 @@ import FloorPicture from './FloorPicture.vue'
 import { useFloorView } from './floor-view'
 import { useRoomSignalColumns } from './room-columns'
 import { useExtenderColumns } from './extender-columns'
-import { placementIn, usePlacementColumns } from './placement-columns'
+import { placementIn, useExtenderPlaceColumns, usePlacementColumns } from './placement-columns'
 import { usePointer } from '~/shell/finding-navigation'
 import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'
@@ -43,7 +43,10 @@ const columns = {
   rooms: useRoomSignalColumns(),
   placements: usePlacementColumns(),
   extenders: useExtenderColumns(),
+  extenderPlaces: useExtenderPlaceColumns(),
 }
+/** An access point that has joined another has its place among the access points. */
+const plugged = computed(() => extenders.value.filter(({ device }) => device.kind === 'extender'))
 
 function move(what: 'room' | 'placement', id: string, xM: number, yM: number, step: string): void {
   const moved = what === 'room' ? rooms.value : onFloor.value.map(({ device }) => device)
@@ -131,6 +134,14 @@ const removeRoom = ({ id, name }: { readonly id: string; readonly name: string }
       moved with its settings, and is back within two minutes. Without 4-address frames whoever is behind one
       is seen under its MAC address.
     </p>
+    <SheetTable
+      v-if="plugged.length > 0"
+      label="Where extenders hang"
+      :columns="columns.extenderPlaces"
+      :rows="plugged"
+      :name-of="({ device }) => device.name"
+      :readonly="!session.edits"
+    />
   </template>
   <p class="caution small">
     Ladders and ceilings: two people, and nobody works above what is live. Cables through fire-resisting walls

@@ -2,7 +2,7 @@
 import type { Plan } from '#core/schema'
 import type { ExtenderSignal } from '#core/wifi'
 import { useJoinColumn } from './join-column'
-import { usePlaceColumns, type PlacementRow } from './placement-columns'
+import type { PlacementRow } from './placement-columns'
 import { behindWords, carriesWords, extenderWords, signalWords } from './words'
 import { ssidTyped } from '~/features/topology/ssid-columns'
 import { usePlan, type PlanDraft } from '~/stores/plan'
@@ -94,6 +94,5 @@ export function useExtenderColumns(): readonly Column<ExtenderRow>[] {
     useJoinColumn('Joins'),
     ...EXTENDER_COLUMNS,
     ...useColumns(JOINED_COLUMNS, put),
-    ...(usePlaceColumns() as readonly Column<ExtenderRow>[]),
   ]
 }

@@ -128,6 +128,15 @@ export const RADIO_WORDS = {
     what: heightDoubt(values),
     why: 'All heights of a link are in metres, and from the same level: the sea, or the foot of the lower mast.',
   }),
+  R15: ({ link, at, mbps, byOwnPort, airMbps }) => ({
+    title: `${link}: slow wire at ${at}`,
+    what:
+      `The air carries about ${airMbps.toLocaleString('en')} Mb/s, ` +
+      `and its wire ${mbps.toLocaleString('en')} Mb/s.`,
+    why: byOwnPort
+      ? 'The port of the radio itself offers no more: a faster one behind it, or a wider channel, gains nothing.'
+      : 'The radio would take more: see to the cable, to an injector on its way, or to the port behind it.',
+  }),
 } satisfies Partial<FindingWords>
 
 export const RADIO_MENDS = {

@@ -14,6 +14,7 @@ import {
   ratesOf,
   spareDb,
   WANTED_SHARE,
+  wiresBehind,
 } from '#core/radio'
 import type { RadioLink } from '#core/radio'
 import type { RadioSettings } from '#core/schema'
@@ -90,6 +91,16 @@ function rateFindings(link: RadioLink, name: string): Draft[] {
   if (neededMbps === null || !rates || rates.throughputMbps >= neededMbps) return []
   const values = { link: name, mbps: Math.floor(rates.throughputMbps), neededMbps }
   return [draft('R04', 'warning', ['links', link.id, 'medium'], values)]
+}
+
+/** A wire behind an end that takes less than the air brings. */
+function wireFindings(index: PlanIndex, link: RadioLink, name: string): Draft[] {
+  const airMbps = Math.floor(ratesOf(link)?.throughputMbps ?? 0)
+  return wiresBehind(index, link).flatMap((wire, end): Draft[] => {
+    if (!wire || wire.mbps >= airMbps) return []
+    const values = { link: name, at: link.names[end] ?? '', ...wire, airMbps, key: KEYS[end] ?? '' }
+    return [draft('R15', 'note', ['links', link.id, 'medium'], values)]
+  })
 }
 
 /** Distances are set in steps of 100 m (common practice, without a source). */
@@ -230,6 +241,7 @@ const ofLinks = defineStage('radio link findings', (index): Finding[] =>
         ...zoneFindings(link, path, name),
         ...growthFindings(link, path, name),
         ...rateFindings(link, name),
+        ...wireFindings(index, link, name),
         ...readingFindings(link, name),
       ]
     }),

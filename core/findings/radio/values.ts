@@ -49,6 +49,8 @@ export interface RadioValues {
     ifFeetM: number
     key: string
   }
+  /** The wire behind an end is slower than the air. */
+  R15: { link: string; at: string; mbps: number; byOwnPort: boolean; airMbps: number; key: string }
 }
 
 export interface RadioMends {

@@ -191,3 +191,6 @@ export const fromSixteenth = (plan: Fields): Fields => ({
     medium: within(link['medium'], mediumOfSeventeenth),
   })),
 })
+
+/** A radio link may stand near 60 GHz; whoever does not know 802.11ad and its width cannot read it. */
+export const fromSeventeenth = (plan: Fields): Fields => ({ ...plan, version: 18 })

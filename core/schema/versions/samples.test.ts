@@ -29,7 +29,7 @@ const isReplaced = (place: string): boolean =>
 /** Since version 10 nothing names what is not there: the samples name access points that they leave out. */
 const isDangling = (place: string): boolean => place.startsWith('/ssids/0/apIds/')
 
-// The samples of versions 2 to 17 were written by the program of that version; that of version 1 is the second's
+// The samples of versions 2 to 18 were written by the program of that version; that of version 1 is the second's
 // without what it added.
 describe('a stored plan', () => {
   it('is there of every version', () => {

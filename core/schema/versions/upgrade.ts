@@ -4,7 +4,15 @@
 // What a later version added is filled with what the older one meant by not saying it.
 // Source: docs/file-formats.md, which lists the versions; a stored plan of each stands beside the tests.
 import { PLAN_VERSION } from '#core/format'
-import { fromEleventh, fromFifteenth, fromFourteenth, fromSixteenth, fromTenth, fromTwelfth } from './air'
+import {
+  fromEleventh,
+  fromFifteenth,
+  fromFourteenth,
+  fromSeventeenth,
+  fromSixteenth,
+  fromTenth,
+  fromTwelfth,
+} from './air'
 import { each, isFields, within, type Fields } from './document'
 import { withPrintableTexts } from './printable'
 import { withoutDanglingReferences } from './references'
@@ -281,6 +289,7 @@ const STEPS: readonly ((plan: Fields) => Fields)[] = [
   fromFourteenth,
   fromFifteenth,
   fromSixteenth,
+  fromSeventeenth,
 ]
 
 /** A plan of any version known here, as today's; its parts are checked by the schema, not here. */
