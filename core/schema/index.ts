@@ -48,9 +48,7 @@ export type {
 export type { DeviceKind, Factory, Model, PoeLoad, PoeSource, PortGroup } from './product'
 export type {
   LinkGeneration,
-  LinkGeneration,
   LinkSecurity,
-  LinkWidth,
   LinkWidth,
   Mounting,
   RadioEndSettings,
