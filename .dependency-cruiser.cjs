@@ -56,7 +56,7 @@ module.exports = {
       name: 'unresolved',
       severity: 'error',
       from: {},
-      to: { couldNotResolve: true, pathNot: ['^(#imports|vuetify|#build)', '^node:', '\\?url$'] },
+      to: { couldNotResolve: true, pathNot: ['^(#imports|vuetify|#build|#first-links)', '^node:', '\\?url$'] },
     },
     {
       name: 'core-is-pure',

@@ -2,7 +2,7 @@ import { cpSync, readdirSync, readFileSync } from 'node:fs'
 import { fileURLToPath } from 'node:url'
 import { join } from 'node:path'
 import vuetify from 'vite-plugin-vuetify'
-import { fieldBundle } from './tools/field-bundle.mjs'
+import { fieldBundle, frameChunk } from './tools/field-bundle.mjs'
 import { bundleHeavy } from './tools/bundle.mjs'
 
 const here = (path: string) => fileURLToPath(new URL(path, import.meta.url))
@@ -87,7 +87,7 @@ export default defineNuxtConfig({
           manifest: [
             ...entries.filter(({ url }) => field.isKept(url)),
             // The page itself, of the same build as its parts.
-            { url: '/', revision: String(Date.now()), size: 0 },
+            { url: '/field', revision: String(Date.now()), size: 0 },
           ],
         }),
       ],
@@ -119,6 +119,7 @@ export default defineNuxtConfig({
   },
   nitro: {
     compressPublicAssets: true,
+    virtual: { '#first-links': () => `export default ${JSON.stringify(field.firstLinks())}` },
     typescript: { tsConfig: { compilerOptions: { noUncheckedIndexedAccess: true } } },
     hooks: {
       async compiled(nitro) {
@@ -149,7 +150,14 @@ export default defineNuxtConfig({
       site?.children?.push(...sheetPages())
     },
     'vite:extendConfig'(config, { isClient }) {
-      if (isClient) config.plugins?.push(field.plugin)
+      if (isClient) {
+        config.plugins?.push(field.plugin)
+        config.build!.rollupOptions!.output = {
+          ...(config.build!.rollupOptions!.output as object),
+          manualChunks: frameChunk(),
+          onlyExplicitManualChunks: true,
+        }
+      }
       config.plugins?.push(vuetify({ autoImport: true }))
     },
   },

@@ -14,7 +14,8 @@ declare const self: ServiceWorkerGlobalScope
 
 /** A network that says nothing for so long is taken for none. */
 const SILENCE_MS = 1500
-const SHELL = '/'
+/** Its head names what the cards need. */
+const SHELL = '/field'
 /** Parts beyond those that are kept from the start: what was opened once opens again. */
 const OPENED = 'opened-parts'
 

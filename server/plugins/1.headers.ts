@@ -1,4 +1,5 @@
 import { randomBytes } from 'node:crypto'
+import firstLinks from '#first-links'
 import { settings } from '#server/platform/settings'
 
 // Headers of every page.
@@ -26,13 +27,15 @@ const policy = (nonce: string) =>
     "frame-ancestors 'none'",
   ].join('; ')
 
+const isForCards = (path: string): boolean => /^\/(field|sites\/[^/]+\/field-cards)\b/.test(path)
+
 export default defineNitroPlugin((nitro) => {
   nitro.hooks.hook('render:html', (html, { event }) => {
     const nonce = randomBytes(16).toString('base64')
     event.context['nonce'] = nonce
     const mark = (parts: string[]) =>
       parts.map((part) => part.replaceAll(/<(script|style)/g, `<$1 nonce="${nonce}"`))
-    html.head = mark(html.head)
+    html.head = mark(isForCards(event.path) ? [...html.head, firstLinks] : html.head)
     html.bodyPrepend = mark(html.bodyPrepend)
     html.body = mark(html.body)
     html.bodyAppend = mark(html.bodyAppend)

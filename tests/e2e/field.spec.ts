@@ -1,6 +1,7 @@
 import { readFileSync, writeFileSync } from 'node:fs'
 import { chromium, type BrowserContext, type Page } from '@playwright/test'
 import { toDataURL } from 'qrcode'
+import { BROWSER_ARGUMENTS } from '../../tools/browser-arguments.mjs'
 import { accessible, another, cell, expect, PHONE, signIn, test, toNight, turnTo } from './fixtures'
 
 const card = (page: Page) => page.getByRole('article')
@@ -292,7 +293,7 @@ test('a serial is scanned by the camera; one whose check character is wrong is t
     const browser = await chromium.launch({
       executablePath: '/usr/bin/chromium',
       args: [
-        '--no-sandbox',
+        ...BROWSER_ARGUMENTS,
         '--use-fake-ui-for-media-stream',
         '--use-fake-device-for-media-stream',
         `--use-file-for-fake-video-capture=${file}`,

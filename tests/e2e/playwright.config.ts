@@ -1,4 +1,5 @@
 import { defineConfig } from '@playwright/test'
+import { BROWSER_ARGUMENTS } from '../../tools/browser-arguments.mjs'
 
 // Debian's Chromium, headless. The test command starts the server and says where it is.
 export default defineConfig({
@@ -18,7 +19,7 @@ export default defineConfig({
     viewport: { width: 1280, height: 800 },
     launchOptions: {
       executablePath: process.env['MAST_CHROMIUM'] ?? '/usr/bin/chromium',
-      args: process.getuid?.() === 0 ? ['--no-sandbox'] : [],
+      args: BROWSER_ARGUMENTS,
     },
     acceptDownloads: true,
   },

@@ -12,10 +12,9 @@ import {
   downIn,
   upstreamDownIn,
 } from '#core/queries'
-import { hasRing } from './mechanisms'
+import { hasIpv6, hasRing } from './mechanisms'
 import type { Device, Link, Network, Plan, PortMode, PortRef, Uplink } from '#core/schema'
 import { lanName, routedName, wanName } from '#core/export'
-import { speaksIpv6 } from '#core/reachability'
 import { newTunnelKeys, type TunnelKeys } from '#server/platform/x25519'
 
 /**
@@ -176,7 +175,7 @@ export class TwinGround {
     this.live = plan.devices.filter((d) => !this.failed.has(d.id))
     this.gatewayDevice = plan.devices.find((d) => d.kind === 'gateway')
     this.cloudDevice = plan.devices.find((d) => d.kind === 'cloud')
-    this.ipv6 = plan.networks.some(speaksIpv6)
+    this.ipv6 = hasIpv6(plan)
     this.redundant = hasRing(plan)
     this.everyTag = tagsOf(plan)
     this.switchNs = `${stem}ovs`

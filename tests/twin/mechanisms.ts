@@ -23,6 +23,10 @@ const isSwitched = (plan: Plan) =>
     }),
   )
 
+/** True where some network has an IPv6 prefix, and is not without on purpose. */
+export const hasIpv6 = ({ networks }: Plan): boolean =>
+  networks.some(({ mode6, prefix6 }) => mode6 !== 'off' && prefix6 !== null)
+
 /** True where cables of switches close a ring. */
 export function hasRing({ devices, links }: Plan): boolean {
   const root = new Map<string, string>()

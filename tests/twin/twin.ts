@@ -8,6 +8,7 @@ import type { Plan } from '#core/schema'
 import { openIpv6Site } from '#core/reachability'
 import { buildTwin, withMacs, type Built } from './build'
 import { compare, type Comparison } from './compare'
+import { hasIpv6 } from './mechanisms'
 import { keyOf, placesOf, familyFour, placesOfSix, familySix } from './places'
 import { portsOf, Prober } from './prober'
 import { removeNamespace, stemOf } from './sweep'
@@ -171,6 +172,7 @@ async function judge(
   const ports = portsOf(plan)
   const places = placesOf(plan, built, addresses, well)
   const ipv6 = openIpv6Site(indexPlan(plan), scenario)
+  if ((ipv6 !== null) !== hasIpv6(plan)) throw new Error('the engine has another view of whether IPv6 is on')
   for (const { ns } of places)
     if (!probers.has(ns)) probers.set(ns, new Prober(ns, ports, ipv6 !== null, patience))
   // An agent answers for the addresses that it found when it began.

@@ -1,4 +1,5 @@
 import { createRequire } from 'node:module'
+import { BROWSER_ARGUMENTS } from '../browser-arguments.mjs'
 import { chromium } from '../install.mjs'
 
 const require = createRequire(import.meta.url)
@@ -7,5 +8,5 @@ const require = createRequire(import.meta.url)
 export const openBrowser = () =>
   require('@playwright/test').chromium.launch({
     executablePath: chromium(),
-    args: process.getuid?.() === 0 ? ['--no-sandbox'] : [],
+    args: BROWSER_ARGUMENTS,
   })

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { mdiChevronLeft, mdiChevronRight } from '@mdi/js'
-import { useStorage, useSwipe } from '@vueuse/core'
+import { until, useStorage, useSwipe } from '@vueuse/core'
 import { changedValues, disputesOf, peopleOf, stepCard } from '#core/schedule'
 import type { StepRecord } from '#contracts/api'
 import { useKeptOffline } from './keep-offline'
@@ -14,6 +14,7 @@ import WaitCountdown from './WaitCountdown.vue'
 import { cautionOf, keptValues, KEEPING, reminderOf } from './words'
 import { useCurrentSchedule } from '../run-sheet/current-schedule'
 import { lengthText, timeText } from '../run-sheet/times'
+import { WAITED_MS } from '~/stores/opened-site'
 import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'
 import { useSite } from '~/stores/site'
@@ -92,6 +93,7 @@ const { direction } = useSwipe(sheet, {
     if (direction.value === 'right') go(-1)
   },
 })
+await until(() => schedule.timetable !== null && site.hasAskedSteps).toBe(true, { timeout: WAITED_MS })
 </script>
 
 <template>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { mdiChevronDown, mdiChevronLeft, mdiChevronRight, mdiChevronUp } from '@mdi/js'
-import { useEventListener } from '@vueuse/core'
+import { until, useEventListener } from '@vueuse/core'
 import { useDisplay } from 'vuetify'
 import AppHeader from '~/shell/AppHeader.vue'
 import FindingsPanel from '~/shell/FindingsPanel.vue'
@@ -14,7 +14,7 @@ import { usePointer } from '~/shell/finding-navigation'
 import { useStages } from '~/shell/navigation'
 import { useAnalysis } from '~/stores/analysis'
 import { usePreferences } from '~/stores/preferences'
-import { useOpenedSite } from '~/stores/opened-site'
+import { useOpenedSite, WAITED_MS } from '~/stores/opened-site'
 import { usePassphraseList } from '~/stores/passphrases'
 import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'
@@ -89,6 +89,7 @@ watch(
   },
   { flush: 'sync' },
 )
+await until(() => plan.loading === 'yes').toBe(false, { timeout: WAITED_MS })
 </script>
 
 <template>
