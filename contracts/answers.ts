@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import { z } from './zod'
 import type { AdoptionEvent, Claim } from '#core/adopt'
 import type { AcceptanceTest } from '#core/prove'
 import type { IntentLoss } from '#core/reachability'

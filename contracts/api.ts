@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import { z } from './zod'
 import type { Problem } from '#core/util'
 import { arePrintableLines, isPassphrase, isPublicKey } from '#core/format'
 import { line } from '#core/schema'

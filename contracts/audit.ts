@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import { z } from './zod'
 import { line } from '#core/schema'
 
 // Who did what that matters later.

@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import { z } from './zod'
 import { parseIpv4 } from '#core/address'
 import { line } from '#core/schema'
 import { PROGRESS_TYPES, type ProgressType } from '#core/adopt'

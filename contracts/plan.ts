@@ -1,7 +1,7 @@
 // Question: is this data a plan, and what of it is not?
 // Method: older versions are raised, the schema judges the rest; a plan is written in the schema's order.
 // Source: docs/file-formats.md.
-import { z } from 'zod'
+import { z } from './zod'
 import { PLAN_FORMAT, PLAN_VERSION } from '#core/format'
 import { danglingReferences, failableLists } from '#core/queries'
 import { planSchema, upgradePlan, type Plan } from '#core/schema'

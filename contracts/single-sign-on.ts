@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import { z } from './zod'
 import { line } from '#core/schema'
 
 // Single sign-on: a provider says who somebody is (OpenID Connect Core 1.0).

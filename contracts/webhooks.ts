@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import { z } from './zod'
 import { line } from '#core/schema'
 
 // Programs of an organisation that are told when something happens at its sites.

@@ -5,8 +5,8 @@ const ROOTS = [
   /\/nuxt\/dist\/app\/entry\.js$/,
   /\/app\/pages\/(field|sites\/\[site\])\.vue$/,
   /\/app\/features\/(field-cards|brief|topology|proof)\/\w+Sheet\.vue$/,
-  /\/app\/features\/field-cards\/KeptPassphrases\.vue$/,
-  /\/app\/shell\/(AccountMenu|ConflictDialog|NextStep|RefusedRecord|StepNotice)\.vue$/,
+  /\/app\/features\/field-cards\/(ChangedValues|KeptPassphrases|StepDispute)\.vue$/,
+  /\/app\/shell\/(AccountMenu|ConflictDialog|FindingsPanel|NextStep|RefusedRecord|StepNotice)\.vue$/,
   /\/app\/ui\/usual-controls\.ts$/,
 ]
 
@@ -14,8 +14,9 @@ const ROOTS = [
 const OTHERS = /\/(schedule|layout)\.worker-[\w-]+\.js$|\/builds\/meta\/|\.(png|svg|webmanifest)$/
 
 /** Without which no card is drawn: the frame of a site, and the cards. */
-const FIRST = [/\/app\/pages\/sites\/\[site\]\.vue$/, /\/app\/features\/field-cards\/FieldCardsSheet\.vue$/]
-const ENTRY = [ROOTS[0]]
+const FRAME = /\/app\/pages\/sites\/\[site\]\.vue$/
+const FIRST = [FRAME, /\/app\/features\/field-cards\/FieldCardsSheet\.vue$/]
+const ENTRY = ROOTS[0]
 
 /** Chunks of a build that hold one of these modules, with all that they import. */
 function filesFrom(bundle, roots) {
@@ -35,15 +36,18 @@ function filesFrom(bundle, roots) {
   return files
 }
 
-/** Modules that these import, one through the other, and themselves. */
-function importedBy(roots, { getModuleIds, getModuleInfo }) {
+/** What such a door passes on is imported by whoever uses it, not by all who go through the door. */
+const DOOR = /\/core\/[^/]+\/index\.ts$|\/date-fns\/index\.js$/
+
+/** Modules that one imports, one through the other, and itself. */
+function importedBy(root, { getModuleIds, getModuleInfo }) {
   const all = new Set()
   const visit = (id) => {
-    if (all.has(id)) return
+    if (all.has(id) || DOOR.test(id)) return
     all.add(id)
     for (const next of getModuleInfo(id)?.importedIds ?? []) visit(next)
   }
-  for (const id of getModuleIds()) if (roots.some((root) => root.test(id))) visit(id)
+  for (const id of getModuleIds()) if (root.test(id)) visit(id)
   return all
 }
 
@@ -54,12 +58,11 @@ function importedBy(roots, { getModuleIds, getModuleInfo }) {
  */
 export function frameChunk() {
   let frame
+  let entry
   return (id, graph) => {
-    if (!frame) {
-      const entry = importedBy(ENTRY, graph)
-      frame = new Set([...importedBy([FIRST[0]], graph)].filter((one) => !entry.has(one)))
-    }
-    return frame.has(id) ? 'frame' : undefined
+    frame ??= importedBy(FRAME, graph)
+    entry ??= importedBy(ENTRY, graph)
+    return frame.has(id) && !entry.has(id) ? 'frame' : undefined
   }
 }
 
@@ -82,7 +85,7 @@ export function fieldBundle() {
     apply: 'build',
     generateBundle(_options, bundle) {
       files = filesFrom(bundle, ROOTS)
-      const entry = filesFrom(bundle, ENTRY)
+      const entry = filesFrom(bundle, [ENTRY])
       const first = [...filesFrom(bundle, FIRST)].filter((file) => !entry.has(file))
       links = first.map(linkTo).join('')
     },

@@ -6,6 +6,6 @@ const { words } = defineProps<{ words: string }>()
 <template>
   <div>
     <p role="status" class="soft">{{ words }}</p>
-    <VSkeletonLoader type="table-row-divider@4" aria-hidden="true" color="transparent" />
+    <VProgressLinear indeterminate height="2" color="primary" aria-hidden="true" />
   </div>
 </template>

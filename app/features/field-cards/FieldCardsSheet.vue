@@ -5,9 +5,7 @@ import { changedValues, disputesOf, peopleOf, stepCard } from '#core/schedule'
 import type { StepRecord } from '#contracts/api'
 import { useKeptOffline } from './keep-offline'
 import CardValues from './CardValues.vue'
-import ChangedValues from './ChangedValues.vue'
 import StepActions from './StepActions.vue'
-import StepDispute from './StepDispute.vue'
 import StepPhotos from './StepPhotos.vue'
 import { blockersOf, currentStep, isOver, newestRecords, stepsOf, type ShownRecord } from './steps'
 import WaitCountdown from './WaitCountdown.vue'
@@ -23,6 +21,9 @@ import { showAtTop } from '~/ui/scroll-to'
 import { STEP_STATES, titlesOf } from '~/wording/activities'
 import { count } from '~/wording/count'
 
+// What few cards have is loaded when one has it.
+const ChangedValues = defineAsyncComponent(() => import('./ChangedValues.vue'))
+const StepDispute = defineAsyncComponent(() => import('./StepDispute.vue'))
 const KeptPassphrases = defineAsyncComponent(() => import('./KeptPassphrases.vue'))
 
 /** One step at a time, for a telephone in a hand: what, where, with which values, and what became of it. */

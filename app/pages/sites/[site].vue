@@ -3,7 +3,6 @@ import { mdiChevronDown, mdiChevronLeft, mdiChevronRight, mdiChevronUp } from '@
 import { until, useEventListener } from '@vueuse/core'
 import { useDisplay } from 'vuetify'
 import AppHeader from '~/shell/AppHeader.vue'
-import FindingsPanel from '~/shell/FindingsPanel.vue'
 import WorkNotices from '~/shell/WorkNotices.vue'
 import StageNav from '~/shell/StageNav.vue'
 import StatusFlag from '~/ui/StatusFlag.vue'
@@ -21,6 +20,8 @@ import { useSession } from '~/stores/session'
 import ReadingNotice from '~/ui/ReadingNotice.vue'
 
 // What a first page does not show is loaded when it is first asked for.
+// On a telephone that is the Lookout too.
+const FindingsPanel = defineAsyncComponent(() => import('~/shell/FindingsPanel.vue'))
 const ConflictDialog = defineAsyncComponent(() => import('~/shell/ConflictDialog.vue'))
 const loadPalette = () => import('~/shell/CommandPalette.vue')
 const CommandPalette = defineAsyncComponent(loadPalette)
