@@ -98,6 +98,8 @@ export default defineNuxtConfig({
   // A part that cannot be fetched: `app/plugins/missing-parts.ts`.
   experimental: {
     emitRouteChunkError: 'manual',
+    // What it would tell of other builds is found out by a part that is missing.
+    appManifest: false,
     defaults: { nuxtLink: { prefetchOn: { visibility: false, interaction: true } } },
   },
   postcss: { plugins: { cssnano: false } },

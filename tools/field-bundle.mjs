@@ -7,7 +7,7 @@ const ROOTS = [
   /\/app\/features\/(field-cards|brief|topology|proof)\/\w+Sheet\.vue$/,
   /\/app\/features\/field-cards\/(ChangedValues|KeptPassphrases|StepDispute)\.vue$/,
   /\/app\/shell\/(AccountMenu|ConflictDialog|FindingsPanel|NextStep|RefusedRecord|StepNotice)\.vue$/,
-  /\/app\/ui\/usual-controls\.ts$/,
+  /\/app\/ui\/(scaled-jpeg|usual-controls)\.ts$/,
 ]
 
 /** Workers are built apart; icons, and what says which build this is, are no part of a bundle. */

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import StatusFlag, { type FlagState } from '~/ui/StatusFlag.vue'
 import SeverityIcon from '~/ui/SeverityIcon.vue'
+import type { SheetHelp } from './sheet'
 import { sheetNamed, SHEETS } from './sheets'
 import { usePreferences } from '~/stores/preferences'
 import { useFocusReturn } from '~/ui/focus-return'
@@ -9,7 +10,8 @@ const props = defineProps<{ sheet: string }>()
 const preferences = usePreferences()
 useFocusReturn(computed(() => preferences.dialog === 'help'))
 const shown = computed(() => sheetNamed(props.sheet))
-const lines = computed(() => shown.value?.help ?? [])
+const found = import.meta.glob<SheetHelp>('../features/*/help.ts', { eager: true, import: 'default' })
+const lines = computed(() => Object.values(found).find(({ sheet }) => sheet === props.sheet)?.lines ?? [])
 const KEYS: readonly (readonly [string, string])[] = [
   ...SHEETS.map((s) => [`g ${s.shortcut}`, s.name] as const),
   ['Ctrl K', 'find or do'],

@@ -9,8 +9,14 @@ export interface SheetEntry {
   readonly place: number
   /** Key after `g`. */
   readonly shortcut: string
-  /** What its pictures mean, in ten lines at most. */
-  readonly help: readonly string[]
+}
+
+/** What the pictures of a sheet mean, as `help.ts` beside `sheet.ts` says: loaded when somebody asks for help. */
+export interface SheetHelp {
+  /** Key of the sheet. */
+  readonly sheet: string
+  /** Ten at most. */
+  readonly lines: readonly string[]
 }
 
 /** The seven stages of the work, in their order. */
@@ -25,3 +31,4 @@ export const STAGES: readonly { readonly key: string; readonly name: string }[] 
 ]
 
 export const defineSheet = (entry: SheetEntry): SheetEntry => entry
+export const defineHelp = (help: SheetHelp): SheetHelp => help

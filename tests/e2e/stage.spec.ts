@@ -30,7 +30,7 @@ test.describe('the run sheet', () => {
     await page.getByRole('textbox', { name: 'Site name' }).fill(`First ${Date.now() % 100_000}`)
     await page.getByRole('button', { name: 'Create site' }).click()
     await expect(page).toHaveURL(/sites\/first-/)
-    await expect(page.getByRole('heading', { level: 1 })).toBeVisible()
+    await expect(page.getByRole('heading', { name: 'Loom', level: 1 })).toBeVisible()
     await page.keyboard.press('g')
     await page.keyboard.press('x')
     // What the plan does not say is assumed, and that is told.

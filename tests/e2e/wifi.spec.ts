@@ -178,7 +178,7 @@ test('on a new site an extender and an access point join another one by radio', 
   await expect(joined).toContainText('Access point 1')
   await expect(joined).toContainText('not judged: it hangs in no drawn room')
   // A name of its own begins with the one that it repeats.
-  const sentAs = cell(page, 'Joined by radio', 'Attic extender', 6)
+  const sentAs = cell(page, 'Where extenders hang', 'Attic extender', 1)
   const repeated = (await sentAs.textContent()) ?? ''
   await sentAs.focus()
   await page.keyboard.press('Enter')

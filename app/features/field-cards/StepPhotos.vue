@@ -5,7 +5,6 @@ import { MOST_PHOTO_BYTES } from '#contracts/limits'
 import { problem } from '#core/util'
 import { useSession } from '~/stores/session'
 import { useSite } from '~/stores/site'
-import { scaledJpeg } from '~/ui/scaled-jpeg'
 import { dateText } from '~/wording/adoption'
 
 /** Photographs of a step, as evidence: scaled down here, and kept without what the camera wrote beside them. */
@@ -25,6 +24,7 @@ onChange(async (files) => {
   if (!file) return
   const about = activityId
   isMaking.value = true
+  const { scaledJpeg } = await import('~/ui/scaled-jpeg')
   const jpeg = await scaledJpeg(file, MOST_PHOTO_BYTES)
   isMaking.value = false
   if (jpeg === null) site.problems = [problem('no-picture', '')]

@@ -6,9 +6,4 @@ export default defineSheet({
   stage: 'rehearse',
   place: 3,
   shortcut: 'f',
-  help: [
-    'What each device is told, made from the plan: choose a device, then a file.',
-    'The same plan gives the same bytes; secrets are not in them unless asked for.',
-    'Gateway files are for a Linux router: nftables, iproute2, dnsmasq or Kea, WireGuard.',
-  ],
 })

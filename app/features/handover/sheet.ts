@@ -6,5 +6,4 @@ export default defineSheet({
   stage: 'hand-over',
   place: 1,
   shortcut: 'h',
-  help: ['Papers and files of the saved revision. Nothing secret is in them.'],
 })

@@ -6,7 +6,4 @@ export default defineSheet({
   stage: 'prove',
   place: 1,
   shortcut: 'p',
-  help: [
-    'Tests follow from the intent. A full pennant passed, a cut one failed, a bare staff was not tried.',
-  ],
 })

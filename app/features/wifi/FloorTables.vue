@@ -3,8 +3,8 @@ import { addRoom } from '#core/edit'
 import FloorPicture from './FloorPicture.vue'
 import { useFloorView } from './floor-view'
 import { useRoomSignalColumns } from './room-columns'
-import { useExtenderColumns } from './extender-columns'
-import { placementIn, useExtenderPlaceColumns, usePlacementColumns } from './placement-columns'
+import { useExtenderColumns, useExtenderPlaceColumns } from './extender-columns'
+import { placementIn, usePlacementColumns } from './placement-columns'
 import { usePointer } from '~/shell/finding-navigation'
 import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'
@@ -45,7 +45,7 @@ const columns = {
   extenders: useExtenderColumns(),
   extenderPlaces: useExtenderPlaceColumns(),
 }
-/** An access point that has joined another has its place among the access points. */
+/** An access point that has joined another has its place, and its SSIDs, among the access points. */
 const plugged = computed(() => extenders.value.filter(({ device }) => device.kind === 'extender'))
 
 function move(what: 'room' | 'placement', id: string, xM: number, yM: number, step: string): void {

@@ -2,7 +2,7 @@
 import type { Plan } from '#core/schema'
 import type { ExtenderSignal } from '#core/wifi'
 import { useJoinColumn } from './join-column'
-import type { PlacementRow } from './placement-columns'
+import { usePlaceColumns, type PlacementRow } from './placement-columns'
 import { behindWords, carriesWords, extenderWords, signalWords } from './words'
 import { ssidTyped } from '~/features/topology/ssid-columns'
 import { usePlan, type PlanDraft } from '~/stores/plan'
@@ -56,7 +56,7 @@ function suffixTyped(text: string, row: ExtenderRow, plan: Plan): Result<string>
     ? ok(text.slice(name.length))
     : refuse(problem('not-a-suffix', '', { text, name }))
 }
-const JOINED_COLUMNS = [
+const SENT_COLUMNS = [
   linkColumn({
     key: 'sentAs',
     head: 'Sends as',
@@ -68,6 +68,8 @@ const JOINED_COLUMNS = [
     },
     words: (text) => `sends on as ${text}`,
   }),
+]
+const JOINED_COLUMNS = [
   linkColumn({
     key: 'fourAddress',
     head: '4-address (WDS)',
@@ -82,17 +84,25 @@ const JOINED_COLUMNS = [
   }),
 ]
 
-export function useExtenderColumns(): readonly Column<ExtenderRow>[] {
+function usePutLink(): Put<ExtenderRow, LinkDraft> {
   const plan = usePlan()
-  const put: Put<ExtenderRow, LinkDraft> = (row, session, words, recipe) =>
+  return (row, session, words, recipe) =>
     plan.edit(`${row.device.name}: ${words}`, session, (draft) => {
       const link = draft.links.find(({ id }) => id === row.signal.linkId)
       if (link) recipe(link, draft)
     })
-  return [
-    { key: 'name', head: 'Device', strong: true, get: ({ device }) => device.name },
-    useJoinColumn('Joins'),
-    ...EXTENDER_COLUMNS,
-    ...useColumns(JOINED_COLUMNS, put),
-  ]
 }
+
+export const useExtenderColumns = (): readonly Column<ExtenderRow>[] => [
+  { key: 'name', head: 'Device', strong: true, get: ({ device }) => device.name },
+  useJoinColumn('Joins'),
+  ...EXTENDER_COLUMNS,
+  ...useColumns(JOINED_COLUMNS, usePutLink()),
+]
+
+/** Where extenders hang, and by which name they send. */
+export const useExtenderPlaceColumns = (): readonly Column<ExtenderRow>[] => [
+  { key: 'name', head: 'Extender', strong: true, get: ({ device }) => device.name },
+  ...useColumns(SENT_COLUMNS, usePutLink()),
+  ...(usePlaceColumns() as readonly Column<ExtenderRow>[]),
+]

@@ -69,7 +69,7 @@ export function placementIn({ wifi, ...rest }: PlanDraft, deviceId: string): Pla
 }
 
 /** Where something hangs; to be typed. */
-function usePlaceColumns(): readonly Column<PlacementRow>[] {
+export function usePlaceColumns(): readonly Column<PlacementRow>[] {
   const plan = usePlan()
   const put: Put<PlacementRow, PlacementDraft> = (row, session, words, recipe) =>
     plan.edit(`${row.device.name}: ${words}`, session, (draft) => {
@@ -79,27 +79,9 @@ function usePlaceColumns(): readonly Column<PlacementRow>[] {
   return useColumns(PLACEMENT_COLUMNS, put)
 }
 
-const whereColumn: Column<PlacementRow> = {
-  key: 'where',
-  head: 'Place',
-  wraps: true,
-  get: ({ where }) => where,
-}
-const nameColumn = (head: string): Column<PlacementRow> => ({
-  key: 'name',
-  head,
-  strong: true,
-  get: ({ device }) => device.name,
-})
 export const usePlacementColumns = (): readonly Column<PlacementRow>[] => [
-  nameColumn('Access point'),
-  whereColumn,
+  { key: 'name', head: 'Access point', strong: true, get: ({ device }) => device.name },
+  { key: 'where', head: 'Place', wraps: true, get: ({ where }) => where },
   useJoinColumn('Fed by'),
-  ...usePlaceColumns(),
-]
-/** Where extenders hang. */
-export const useExtenderPlaceColumns = (): readonly Column<PlacementRow>[] => [
-  nameColumn('Extender'),
-  whereColumn,
   ...usePlaceColumns(),
 ]

@@ -119,7 +119,7 @@ export function useRoomSignalColumns(): readonly Column<RoomRow>[] {
     { key: 'level', head: 'Worst tenth', mono: true, get: (row) => signalWords(level(row)) },
     {
       key: 'second',
-      head: 'Second best',
+      head: 'Second',
       mono: true,
       get: ({ signal }) => levelWords(signal?.secondDbm ?? null),
     },
