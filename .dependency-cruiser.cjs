@@ -56,7 +56,10 @@ module.exports = {
       name: 'unresolved',
       severity: 'error',
       from: {},
-      to: { couldNotResolve: true, pathNot: ['^(#imports|vuetify|#build|#first-links)', '^node:', '\\?url$'] },
+      to: {
+        couldNotResolve: true,
+        pathNot: ['^(#imports|vuetify|#build|#first-links)', '^node:', '\\?url$'],
+      },
     },
     {
       name: 'core-is-pure',
