@@ -7,7 +7,7 @@ export type { StepCode } from './link-budget'
 export { clearances, lineAt, raisesM, WANTED_SHARE, yearsToClose } from './path-profile'
 export { solarDays } from './solar'
 export { windLoad } from './wind'
-export { wiresBehind } from './wires'
+export { isNarrower, wiresBehind } from './wires'
 export type { WireBehind } from './wires'
 export type { WindLoad } from './wind'
 export {

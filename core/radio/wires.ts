@@ -13,6 +13,9 @@ export interface WireBehind {
   readonly byOwnPort: boolean
 }
 
+/** Whether a wire takes less than the air brings, Mb/s. */
+export const isNarrower = ({ mbps }: WireBehind, airMbps: number): boolean => mbps < Math.floor(airMbps)
+
 /** So many devices in a row only pass a cable on: an injector, and one for surges (common practice). */
 const MOST_PASSED = 4
 

@@ -5,6 +5,7 @@ import {
   geometryOf,
   hearing,
   HEAVIEST_PERCENT,
+  isNarrower,
   knowsWidth,
   raisesM,
   rateMbps,
@@ -110,15 +111,14 @@ function ruleVerdict(path: Computed, country: string): Verdict {
 function rateVerdict(link: RadioLink, path: Computed, wires: readonly (WireBehind | null)[]): Verdict {
   const rates = ratesOf({ ...link, path })
   const told = (isFine: boolean, text: string): Verdict => ({ key: 'rate', isFine, title: 'Carries', text })
-  const { generation } = link.settings
+  const { generation, neededMbps } = link.settings
   if (generation !== null && !knowsWidth(generation, path.widthMhz))
     return told(false, `Not computed: 802.11${generation} knows no channel of ${path.widthMhz} MHz.`)
   if (!rates)
     return told(false, 'Not computed: which 802.11 its radios speak, and how many streams, is not said.')
-  const { neededMbps } = link.settings
   const caveats = caveatsOf(link, path)
   const isEnough = rates.throughputMbps > 0 && rates.throughputMbps >= (neededMbps ?? 0)
-  const narrow = wires.some((wire) => wire !== null && wire.mbps < Math.floor(rates.throughputMbps))
+  const narrow = wires.some((wire) => wire !== null && isNarrower(wire, rates.throughputMbps))
   const text = rateWords(rates, link.names, neededMbps)
   return told(isEnough && caveats === '' && !narrow, `${caveats}${text} ${wireWords(wires, link.names)}`)
 }

@@ -7,6 +7,7 @@ import { defineStage, type PlanIndex } from '#core/queries'
 import {
   budgetFrom,
   geometryOf,
+  isNarrower,
   shortfallDb,
   solarDays,
   yearsToClose,
@@ -97,7 +98,7 @@ function rateFindings(link: RadioLink, name: string): Draft[] {
 function wireFindings(index: PlanIndex, link: RadioLink, name: string): Draft[] {
   const airMbps = Math.floor(ratesOf(link)?.throughputMbps ?? 0)
   return wiresBehind(index, link).flatMap((wire, end): Draft[] => {
-    if (!wire || wire.mbps >= airMbps) return []
+    if (!wire || !isNarrower(wire, airMbps)) return []
     const values = { link: name, at: link.names[end] ?? '', ...wire, airMbps, key: KEYS[end] ?? '' }
     return [draft('R15', 'note', ['links', link.id, 'medium'], values)]
   })
