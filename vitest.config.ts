@@ -44,7 +44,8 @@ export default defineConfig({
           globalSetup: ['tests/server/global-setup.ts'],
           testTimeout: 60_000,
           hookTimeout: 120_000,
-          fileParallelism: false,
+          // Each file has a server and a database of its own.
+          maxWorkers: 2,
         },
       },
     ],

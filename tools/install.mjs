@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto'
 import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
+import { BROWSERS, SHELL } from './browser.mjs'
 import { node, ROOT, run } from './run.mjs'
 import { say, Stop } from './say.mjs'
 
@@ -81,8 +82,6 @@ export function postgresBin() {
   const newest = versions.sort((a, b) => Number(b) - Number(a))[0]
   return newest ? join(base, newest, 'bin') : null
 }
-
-export const chromium = () => ['/usr/bin/chromium', '/usr/bin/chromium-browser'].find(existsSync) ?? null
 
 /** Programs of the kernel twin, and the packages they come from. */
 const TWIN = [
@@ -171,6 +170,9 @@ async function installer() {
   return code === 0 ? (args) => run('sudo', ['-n', 'env', ...words, ...args], { quiet: true }) : null
 }
 
+/** Where nothing can be installed, a whole Chromium will do. */
+const hasBrowser = () => (isRoot() ? [SHELL] : BROWSERS).some(existsSync)
+
 /**
  * Debian packages that are missing, installed where we may, listed where we may not.
  * What only the kernel twin needs is installed where we may; where we may not, the twin says that it was
@@ -180,7 +182,7 @@ export async function ensureDebian({ browser, twin = false }) {
   const missing = [
     ...(twin && isRoot() ? missingForTwin() : []),
     ...(process.env.DATABASE_URL || postgresBin() ? [] : ['postgresql']),
-    ...(!browser || chromium() ? [] : ['chromium']),
+    ...(!browser || hasBrowser() ? [] : ['chromium-headless-shell']),
   ]
   if (missing.length > 0) await installMissing(missing)
   if (twin && isRoot()) await unpackServers()

@@ -1,7 +1,7 @@
 import { readFileSync, writeFileSync } from 'node:fs'
 import { chromium, type BrowserContext, type Page } from '@playwright/test'
 import { toDataURL } from 'qrcode'
-import { BROWSER_ARGUMENTS } from '../../tools/browser-arguments.mjs'
+import { BROWSER_ARGUMENTS, browserPath } from '../../tools/browser.mjs'
 import { accessible, another, cell, expect, PHONE, signIn, test, toNight, turnTo } from './fixtures'
 
 const card = (page: Page) => page.getByRole('article')
@@ -291,7 +291,7 @@ test('a serial is scanned by the camera; one whose check character is wrong is t
     writeFileSync(file, await pictureOf(planner, serial))
     expect(readFileSync(file).length).toBeGreaterThan(1000)
     const browser = await chromium.launch({
-      executablePath: '/usr/bin/chromium',
+      executablePath: browserPath(),
       args: [
         ...BROWSER_ARGUMENTS,
         '--use-fake-ui-for-media-stream',

@@ -1,5 +1,5 @@
 import { defineConfig } from '@playwright/test'
-import { BROWSER_ARGUMENTS } from '../../tools/browser-arguments.mjs'
+import { BROWSER_ARGUMENTS, browserPath } from '../../tools/browser.mjs'
 
 // Debian's Chromium, headless. The test command starts the server and says where it is.
 export default defineConfig({
@@ -17,10 +17,9 @@ export default defineConfig({
   use: {
     baseURL: process.env['MAST_BASE_URL'] ?? 'http://127.0.0.1:4180',
     viewport: { width: 1280, height: 800 },
-    launchOptions: {
-      executablePath: process.env['MAST_CHROMIUM'] ?? '/usr/bin/chromium',
-      args: BROWSER_ARGUMENTS,
-    },
+    launchOptions: { executablePath: browserPath(), args: BROWSER_ARGUMENTS },
+    // Nobody watches what moves, and each test would wait for it.
+    contextOptions: { reducedMotion: 'reduce' },
     acceptDownloads: true,
   },
 })

@@ -38,6 +38,18 @@ describe('a process', () => {
   })
 })
 
+describe('a connection', () => {
+  it('is kept longer than a proxy in front keeps it, which would lose a question otherwise', async () => {
+    const app = await startApp()
+    try {
+      const { headers } = await client(app)('GET', '/api/ready')
+      expect(headers.get('keep-alive')).toBe('timeout=75')
+    } finally {
+      await app.stop()
+    }
+  })
+})
+
 describe('what Prometheus reads', () => {
   it('counts answers by route, on a port of its own, and tells nothing of what was asked', async () => {
     const port = await freePort()

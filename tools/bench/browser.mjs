@@ -1,12 +1,11 @@
 import { createRequire } from 'node:module'
-import { BROWSER_ARGUMENTS } from '../browser-arguments.mjs'
-import { chromium } from '../install.mjs'
+import { BROWSER_ARGUMENTS, browserPath } from '../browser.mjs'
 
 const require = createRequire(import.meta.url)
 
 /** Debian's Chromium, without a window. */
 export const openBrowser = () =>
   require('@playwright/test').chromium.launch({
-    executablePath: chromium(),
+    executablePath: browserPath(),
     args: BROWSER_ARGUMENTS,
   })

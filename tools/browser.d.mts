@@ -1,1 +1,2 @@
+export function browserPath(): string
 export const BROWSER_ARGUMENTS: string[]
