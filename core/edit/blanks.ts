@@ -20,7 +20,7 @@ import type {
   WorkFacts,
 } from '#core/schema'
 
-const BLANK_END: RadioEndSettings = {
+export const BLANK_END: RadioEndSettings = {
   antennaM: null,
   powerDbm: null,
   gainDbi: null,

@@ -40,6 +40,7 @@ export type { SiteWishes } from './first-plan'
 export { mapApart } from './map-apart'
 export { withPlaces } from './places'
 export type { NamedPlace } from './places'
+export { radioBetween } from './radio-between'
 export { addRoom } from './rooms'
 export {
   firstFreeAddress,

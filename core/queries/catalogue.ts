@@ -2,7 +2,16 @@
 // Method: an invented catalogue as data, and models of the planner's own in the plan.
 // Times, draws and factory habits are common practice, without a published source;
 // PoE classes as in IEEE 802.3-2022 clauses 33 and 145.
-import type { AccessRadio, DeviceKind, Model, PoeLoad, PoeSource, PortGroup } from '#core/schema'
+import type {
+  AccessRadio,
+  DeviceKind,
+  LinkGeneration,
+  LinkWidth,
+  Model,
+  PoeLoad,
+  PoeSource,
+  PortGroup,
+} from '#core/schema'
 
 const GIGABIT = [10, 100, 1000] as const
 const FAST = [10, 100] as const
@@ -332,3 +341,21 @@ const RADIOS: Readonly<Record<string, readonly FactoryRadio[]>> = {
 /** Wi-Fi radios of a model of the catalogue; none where nothing is known of it. */
 export const factoryRadios = (model: string): readonly FactoryRadio[] =>
   Object.hasOwn(RADIOS, model) ? (RADIOS[model] ?? []) : []
+
+/** A bridge's radio and antenna as a model is shipped with them. */
+export interface FactoryBridge {
+  readonly generation: LinkGeneration
+  readonly streams: number
+  readonly widthMhz: LinkWidth
+  readonly powerDbm: number
+  readonly gainDbi: number
+}
+const BRIDGES: Readonly<Record<string, FactoryBridge>> = {
+  B5: { generation: 'ac', streams: 2, widthMhz: 40, powerDbm: 13, gainDbi: 23 },
+  B5P: { generation: 'ac', streams: 2, widthMhz: 40, powerDbm: 16, gainDbi: 16 },
+  B60: { generation: 'ad', streams: 1, widthMhz: 2160, powerDbm: 10, gainDbi: 38 },
+}
+
+/** Null where nothing is known of a model. */
+export const factoryBridge = (model: string): FactoryBridge | null =>
+  Object.hasOwn(BRIDGES, model) ? (BRIDGES[model] ?? null) : null

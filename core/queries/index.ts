@@ -1,4 +1,13 @@
-export { MODELS, compareVersions, factoryRadios, modelNamed, namesIn, portGroupsByName } from './catalogue'
+export {
+  MODELS,
+  compareVersions,
+  factoryBridge,
+  factoryRadios,
+  modelNamed,
+  namesIn,
+  portGroupsByName,
+} from './catalogue'
+export type { FactoryBridge } from './catalogue'
 export { hasTrait, isHost, isRadio, isVlanAware, kindsWith } from './device-kinds'
 export { createEngine, indexPlan } from './engine'
 export type { Engine } from './engine'

@@ -20,7 +20,7 @@ export {
   surveyedDbm,
 } from './plan-links'
 export type { RadioLink, Unsaid } from './plan-links'
-export { linkRates, ratesOf } from './link-rates'
+export { knowsStreams, linkRates, ratesOf } from './link-rates'
 export type { LinkRates } from './link-rates'
 export { earthBulgeM, freeSpaceLossDb, fresnelRadiusM, K_USUAL } from './propagation'
 export { fastestAt, knowsWidth, mcsOf, rateAt, rateMbps } from './generations'

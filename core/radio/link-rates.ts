@@ -1,7 +1,7 @@
 // Question: how fast is each radio link of a plan, in the heaviest rain that it is to stand?
 // Method: both directions by their own level; what the link carries is the lesser. Null while something is not said.
 import { defineStage, type PlanIndex } from '#core/queries'
-import type { LinkId } from '#core/schema'
+import type { LinkGeneration, LinkId } from '#core/schema'
 import { knowsWidth, rateAt } from './generations'
 import { budgetFrom, hearing } from './link-budget'
 import { radioLinks, type RadioLink } from './plan-links'
@@ -14,11 +14,15 @@ export interface LinkRates {
   readonly throughputMbps: number
 }
 
-/** Null where frequency, power, generation or streams are not said, or no such radio knows the width. */
+/** Near 60 GHz a radio sends one stream (IEEE 802.11-2020, 20). */
+export const knowsStreams = (generation: LinkGeneration, streams: number): boolean =>
+  generation !== 'ad' || streams === 1
+
+/** Null where frequency, power, generation or streams are not said, or no such radio knows the width or as many. */
 export function ratesOf({ path, lengthM, settings }: RadioLink): LinkRates | null {
   const { generation, streams, marginDb, widthMhz } = settings
   if (!path || generation === null || streams === null || widthMhz === null) return null
-  if (!knowsWidth(generation, widthMhz)) return null
+  if (!knowsWidth(generation, widthMhz) || !knowsStreams(generation, streams)) return null
   const onAir = (from: 0 | 1) =>
     rateAt(budgetFrom(path, from).rainDbm, marginDb, {
       generation,

@@ -130,7 +130,7 @@ describe('what is said of a radio link', () => {
     })
     expect(rate(UNWIRED, { ...link.settings, generation: 'ad' })).toMatchObject({
       isFine: false,
-      text: 'Not computed: 802.11ad knows no channel of 40 MHz.',
+      text: 'Not computed, 802.11ad knows no channel of 40 MHz.',
     })
   })
   it('is permitted as its country says, and not judged without one', () => {

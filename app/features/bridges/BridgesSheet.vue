@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { BLANK_RADIO, connect, disconnect, freshId } from '#core/edit'
+import { connect, disconnect, freshId, radioBetween } from '#core/edit'
 import { clearances, freeRadioPorts, geometryOf, K_USUAL, radioLinks, wiresBehind } from '#core/radio'
 import type { Problem } from '#core/util'
 import BalanceTable from './BalanceTable.vue'
@@ -116,7 +116,8 @@ function join(): void {
   const portOf = (value: string | null) => offers.value.find((offer) => offer.value === value)?.port
   const [first, second] = [portOf(joined.first), portOf(joined.second)]
   if (!first || !second || !plan.draft) return
-  const made = connect(plan.draft, first, second, { kind: 'radio', lengthM: 0, radio: BLANK_RADIO })
+  const radio = radioBetween(plan.draft, first.deviceId, second.deviceId)
+  const made = connect(plan.draft, first, second, { kind: 'radio', lengthM: 0, radio })
   refused.value = made.ok ? [] : made.problems
   if (!made.ok) return
   plan.change('radio link added', '', () => made.value)

@@ -1,8 +1,8 @@
 import type { ProfileRow } from '#core/ingest'
-import { ratesOf, type RadioLink } from '#core/radio'
+import type { RadioLink } from '#core/radio'
 import type { LinkWidth, SurveyPoint } from '#core/schema'
 import { rainTyped } from './typed'
-import { throughputWords } from './words'
+import { carriesWords } from './words'
 import { usePlan, type PlanDraft } from '~/stores/plan'
 import { ENCRYPTION_WORDS, encryptionOf } from '~/wording/encryption'
 import {
@@ -92,7 +92,10 @@ const THROUGHPUT_COLUMNS = [
     mono: true,
     read: (link) => link.settings.generation ?? '—',
     ...among(GENERATIONS),
-    write: ({ radio }, text) => void (radio.generation = text === '—' ? null : text),
+    write: ({ radio }, text) => {
+      radio.generation = text === '—' ? null : text
+      if (text === 'ad') radio.streams = 1
+    },
   }),
   linkColumn({
     key: 'streams',
@@ -159,7 +162,7 @@ function usePutLink(): Put<RadioLink, RadioMedium> {
 /** What a link carries, and what that hangs on. */
 export const useThroughputColumns = () => [
   ...useColumns(THROUGHPUT_COLUMNS, usePutLink()),
-  { key: 'carries', head: 'Carries', wraps: true, get: (link: RadioLink) => throughputWords(ratesOf(link)) },
+  { key: 'carries', head: 'Carries', wraps: true, get: carriesWords },
 ]
 
 export function useLinkColumns() {

@@ -19,7 +19,7 @@ import {
 import type { LinkGeneration } from '#core/schema'
 import { isTooStrong, linkPermission, REGULATORY_DATE } from '#core/wifi'
 import { cautionsOf } from '~/wording/permitted'
-import { dbmWords, levelWords, percentWords, rateWords, wireWords } from './words'
+import { dbmWords, levelWords, percentWords, rateWords, unratedWords, wireWords } from './words'
 
 export interface Verdict {
   readonly key: string
@@ -111,11 +111,8 @@ function ruleVerdict(path: Computed, country: string): Verdict {
 function rateVerdict(link: RadioLink, path: Computed, wires: readonly (WireBehind | null)[]): Verdict {
   const rates = ratesOf({ ...link, path })
   const told = (isFine: boolean, text: string): Verdict => ({ key: 'rate', isFine, title: 'Carries', text })
-  const { generation, neededMbps } = link.settings
-  if (generation !== null && !knowsWidth(generation, path.widthMhz))
-    return told(false, `Not computed: 802.11${generation} knows no channel of ${path.widthMhz} MHz.`)
-  if (!rates)
-    return told(false, 'Not computed: which 802.11 its radios speak, and how many streams, is not said.')
+  const { neededMbps } = link.settings
+  if (!rates) return told(false, `Not computed, ${unratedWords(link)}.`)
   const caveats = caveatsOf(link, path)
   const isEnough = rates.throughputMbps > 0 && rates.throughputMbps >= (neededMbps ?? 0)
   const narrow = wires.some((wire) => wire !== null && isNarrower(wire, rates.throughputMbps))

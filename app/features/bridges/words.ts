@@ -1,6 +1,10 @@
 import {
   isOtherDistance,
+  knowsStreams,
+  knowsWidth,
+  ratesOf,
   type LinkRates,
+  type RadioLink,
   type StepCode,
   type Unsaid,
   type WindLoad,
@@ -58,10 +62,21 @@ export const roleOf = (words: string): Role | null =>
   (['access-point', 'station'] as const).find((role) => ROLE_WORDS[role] === words) ?? null
 
 const mbpsWords = (mbps: number): string => `${Math.floor(mbps).toLocaleString('en')} Mb/s`
-/** Of a link's rates; null while they cannot be computed. */
-export function throughputWords(rates: LinkRates | null): string {
-  if (!rates) return 'not computed yet'
-  return rates.throughputMbps === 0 ? 'nothing' : `about ${mbpsWords(rates.throughputMbps)}`
+const throughputWords = ({ throughputMbps }: LinkRates): string =>
+  throughputMbps === 0 ? 'nothing' : `about ${mbpsWords(throughputMbps)}`
+/** Why nothing is told of what a link carries, whose levels are known. */
+export function unratedWords({ settings: { generation, streams, widthMhz } }: RadioLink): string {
+  if (generation !== null && widthMhz !== null && !knowsWidth(generation, widthMhz))
+    return `802.11${generation} knows no channel of ${widthMhz} MHz`
+  if (generation !== null && streams !== null && !knowsStreams(generation, streams))
+    return `802.11${generation} sends one stream`
+  const unsaid = [...(generation === null ? ['802.11'] : []), ...(streams === null ? ['streams'] : [])]
+  return `not said: ${unsaid.join(' and ')}`
+}
+export function carriesWords(link: RadioLink): string {
+  const rates = ratesOf(link)
+  if (rates) return throughputWords(rates)
+  return link.path === null ? 'not computed yet' : `not computed, ${unratedWords(link)}`
 }
 /** How fast the wire behind each end is, where that is known; `names` of both ends. */
 export function wireWords(wires: readonly (WireBehind | null)[], names: readonly [string, string]): string {
