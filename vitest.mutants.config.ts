@@ -5,7 +5,7 @@ import { BaseSequencer, type TestSpecification } from 'vitest/node'
 
 const here = (path: string) => fileURLToPath(new URL(path, import.meta.url))
 
-/** Who stands nearest to what is changed is asked first, the quickest before the others: the first that fails ends it. */
+/** Who stands nearest to what is changed is asked first, then the quickest: the first that fails ends it. */
 class NearestFirst extends BaseSequencer {
   override sort(files: TestSpecification[]): Promise<TestSpecification[]> {
     const [changed = ''] = this.ctx.config.related ?? []
