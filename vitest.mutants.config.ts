@@ -5,6 +5,9 @@ import { BaseSequencer, type TestSpecification } from 'vitest/node'
 
 const here = (path: string) => fileURLToPath(new URL(path, import.meta.url))
 
+/** Seconds of what uses all the rest: asked of changes of their own alone. */
+const SLOW = ['core/diagnose', 'core/remedy', 'core/schedule'].map(here)
+
 /** Who stands nearest to what is changed is asked first, then the quickest: the first that fails ends it. */
 class NearestFirst extends BaseSequencer {
   override sort(files: TestSpecification[]): Promise<TestSpecification[]> {
@@ -13,9 +16,12 @@ class NearestFirst extends BaseSequencer {
       `${project.name}:${relative(this.ctx.config.root, moduleId)}`
     const durationOf = (file: TestSpecification) =>
       this.ctx.cache.getFileTestResults(keyOf(file))?.duration ?? 0
-    const isFar = ({ moduleId }: TestSpecification) => Number(dirname(moduleId) !== dirname(changed))
+    const isNear = ({ moduleId }: TestSpecification) => dirname(moduleId) === dirname(changed)
+    const asked = files.filter((file) => isNear(file) || !SLOW.includes(dirname(file.moduleId)))
     return Promise.resolve(
-      files.toSorted((one, other) => isFar(one) - isFar(other) || durationOf(one) - durationOf(other)),
+      asked.toSorted(
+        (one, other) => Number(isNear(other)) - Number(isNear(one)) || durationOf(one) - durationOf(other),
+      ),
     )
   }
 }
