@@ -3,7 +3,7 @@ import { parsePlan } from '#contracts/plan'
 import { availableOverAir } from '#core/failover'
 import { analyse } from '#core/findings'
 import { conditionText, down, indexPlan, RAIN } from '#core/queries'
-import { availabilityOf, lostInRain, radioLinks } from '#core/radio'
+import { availabilityOf, lostInRain, radioLinks, spareDb } from '#core/radio'
 import type { Link, Plan, RadioSettings } from '#core/schema'
 import { gullhavenClean } from '#server/demo/gullhaven'
 import { impactOf, singleFailures } from '.'
@@ -30,6 +30,24 @@ describe('heavy rain', () => {
     const lost = impactOf(index, [RAIN])
     expect(lost.length).toBeGreaterThan(0)
     expect(lost).toEqual(impactOf(index, [down(id)]))
+  })
+
+  it('takes a link whose weaker direction has nothing left in it, and none with a little to spare', () => {
+    const path = bridge(gullhavenClean())?.path
+    if (!path) throw new Error('the bridge is computed')
+    const [out, back] = [spareDb(path, 0).rain, spareDb(path, 1).rain]
+    expect([out, back].every((spare) => spare > 2)).toBe(true)
+    /** The first end sends so much weaker that this is left of its direction. */
+    const lostWith = (leftDb: number) =>
+      lostInRain(
+        indexPlan(
+          withRadio(({ ends, ...radio }) => ({
+            ...radio,
+            ends: { ...ends, a: { ...ends.a, powerDbm: (ends.a.powerDbm ?? 0) - out + leftDb } },
+          })),
+        ),
+      ).size
+    expect([lostWith(-0.5), lostWith(0.5)]).toEqual([1, 0])
   })
 
   it('is what an intent can be asked to survive, by a name that no thing of the plan has', () => {
