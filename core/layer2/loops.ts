@@ -26,35 +26,24 @@ function standIns(links: readonly Link[]): readonly number[] {
   })
 }
 
-/** What joins two bridges in one VLAN, both ways. */
-function joinsOf(index: PlanIndex, graph: VlanGraph): Join[] {
-  const { first, target, link, fromA, deviceOf } = graph
+/** What joins two vertices both ways. */
+function joinsOf(index: PlanIndex, { first, target, link, fromA }: VlanGraph): Join[] {
   const size = first.length - 1
   const standIn = standIns(index.plan.links)
-  const there = new Map<number, Join>()
-  const found: Join[] = []
-  const told = new Set<number>()
-  const each = (visit: (from: number, edge: number) => void) => {
-    for (let from = 0; from < size; from++)
-      if (deviceOf(from) !== null)
-        for (let edge = first[from] as number; edge < (first[from + 1] as number); edge++)
-          if (deviceOf(target[edge] as number) !== null) visit(from, edge)
-  }
   const keyOf = (place: number, from: number, to: number) => (place * size + from) * size + to
-  each((from, edge) => {
-    const to = target[edge] as number
-    if (fromA[edge] === 1) there.set(keyOf(link[edge] as number, from, to), { from, to })
+  const there = new Map<number, Join>()
+  const found = new Map<number, Join>()
+  const each = (side: 0 | 1, visit: (place: number, from: number, to: number) => void) => {
+    for (let from = 0; from < size; from++)
+      for (let edge = first[from] as number; edge < (first[from + 1] as number); edge++)
+        if (fromA[edge] === side) visit(link[edge] as number, from, target[edge] as number)
+  }
+  each(1, (place, from, to) => there.set(keyOf(place, from, to), { from, to }))
+  each(0, (place, from, to) => {
+    const join = there.get(keyOf(place, to, from))
+    if (join) found.set(keyOf(standIn[place] as number, Math.min(from, to), Math.max(from, to)), join)
   })
-  each((from, edge) => {
-    const to = target[edge] as number
-    const place = link[edge] as number
-    const join = fromA[edge] === 0 ? there.get(keyOf(place, to, from)) : undefined
-    const key = keyOf(standIn[place] as number, Math.min(from, to), Math.max(from, to))
-    if (!join || told.has(key)) return
-    told.add(key)
-    found.push(join)
-  })
-  return found
+  return [...found.values()]
 }
 
 /** Vertices from one to another over joins; both included. */
