@@ -5,7 +5,7 @@ const ROOTS = [
   /\/nuxt\/dist\/app\/entry\.js$/,
   /\/app\/pages\/(field|sites\/\[site\])\.vue$/,
   /\/app\/features\/(field-cards|brief|topology|proof)\/\w+Sheet\.vue$/,
-  /\/app\/features\/field-cards\/(ChangedValues|KeptPassphrases|StepDispute)\.vue$/,
+  /\/app\/features\/field-cards\/(ChangedValues|KeptPassphrases|StepDispute|WaitCountdown)\.vue$/,
   /\/app\/shell\/(AccountMenu|ConflictDialog|FindingsPanel|NextStep|RefusedRecord|StepNotice)\.vue$/,
   /\/app\/ui\/(scaled-jpeg|usual-controls)\.ts$/,
 ]

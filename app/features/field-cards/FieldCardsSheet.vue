@@ -8,7 +8,6 @@ import CardValues from './CardValues.vue'
 import StepActions from './StepActions.vue'
 import StepPhotos from './StepPhotos.vue'
 import { blockersOf, currentStep, isOver, newestRecords, stepsOf, type ShownRecord } from './steps'
-import WaitCountdown from './WaitCountdown.vue'
 import { cautionOf, keptValues, KEEPING, reminderOf } from './words'
 import { useCurrentSchedule } from '../run-sheet/current-schedule'
 import { lengthText, timeText } from '../run-sheet/times'
@@ -23,6 +22,7 @@ import { count } from '~/wording/count'
 
 // What few cards have is loaded when one has it.
 const ChangedValues = defineAsyncComponent(() => import('./ChangedValues.vue'))
+const WaitCountdown = defineAsyncComponent(() => import('./WaitCountdown.vue'))
 const StepDispute = defineAsyncComponent(() => import('./StepDispute.vue'))
 const KeptPassphrases = defineAsyncComponent(() => import('./KeptPassphrases.vue'))
 
