@@ -109,10 +109,12 @@ describe('what is said of a radio link', () => {
       isFine: false,
       text: expect.stringContaining('1,000 Mb/s needed'),
     })
-    expect(rate({ streams: null })).toMatchObject({
-      isFine: false,
-      text: expect.stringContaining('Not computed'),
-    })
+    expect(rate({ streams: null })).toMatchObject({ isFine: false, text: 'Not computed, not said: streams.' })
+    expect(rate({ streams: null, generation: null })?.text).toContain('not said: 802.11 and streams')
+    expect(rate({ streams: 2, generation: 'ad', widthMhz: 2160 })?.text).toContain(
+      '802.11ad sends one stream',
+    )
+    expect(rate({ streams: 1, generation: 'ad', widthMhz: 2160 })?.text).toMatch(/ for both|^nothing/)
     expect(rate({ marginDb: 60 })).toMatchObject({ isFine: false, text: expect.stringMatching(/^nothing/) })
   })
   it('is what its wires take of it, and that an older radio knows no channel so wide', () => {
