@@ -18,9 +18,8 @@ const TYPES = [
   ['core', ['node_modules/typescript/bin/tsc', '-p', 'core']],
   ['contracts', ['node_modules/typescript/bin/tsc', '-p', 'contracts']],
   ['tests', ['node_modules/typescript/bin/tsc', '-p', 'tests']],
-  ['tests of app', ['node_modules/vue-tsc/bin/vue-tsc.js', '--noEmit', '-p', 'tests/app']],
+  ['app and its tests', ['node_modules/vue-tsc/bin/vue-tsc.js', '--noEmit', '-p', 'tests/app']],
   ['server', ['node_modules/vue-tsc/bin/vue-tsc.js', '--noEmit', '-p', '.nuxt/tsconfig.server.json']],
-  ['app', ['node_modules/vue-tsc/bin/vue-tsc.js', '--noEmit', '-p', '.nuxt/tsconfig.app.json']],
 ]
 
 /**
