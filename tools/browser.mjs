@@ -1,7 +1,7 @@
 import { existsSync } from 'node:fs'
 
 // Debian's Chromium for tests and measurements. Its headless shell draws the same pages without a browser's own windows
-// and panes, which cost a machine of two processors a sixth of a run.
+// and panes, which cost a tenth of a run's processor time, and more of its waiting.
 
 export const SHELL = '/usr/bin/chromium-headless-shell'
 

@@ -42,6 +42,8 @@ export function rateMbps(
 export const mcsOf = (generation: Generation): readonly Mcs[] => MODULATIONS[generation].mcs
 export const knowsWidth = (generation: LinkGeneration, widthMhz: Width): boolean =>
   MODULATIONS[generation].carriers[widthMhz] !== undefined
+/** Near 60 GHz a radio sends one stream (IEEE 802.11-2020, 20); of others a plan can say four. */
+export const mostStreams = (generation: LinkGeneration): number => (generation === 'ad' ? 1 : 4)
 
 /** How something is sent, and heard. */
 export interface Sending {

@@ -20,9 +20,9 @@ export {
   surveyedDbm,
 } from './plan-links'
 export type { RadioLink, Unsaid } from './plan-links'
-export { knowsStreams, linkRates, ratesOf } from './link-rates'
+export { linkRates, ratesOf } from './link-rates'
 export type { LinkRates } from './link-rates'
 export { earthBulgeM, freeSpaceLossDb, fresnelRadiusM, K_USUAL } from './propagation'
-export { fastestAt, knowsWidth, mcsOf, rateAt, rateMbps } from './generations'
+export { fastestAt, knowsWidth, mcsOf, mostStreams, rateAt, rateMbps } from './generations'
 export { slabTransmission, wallLossDb } from './materials'
 export { WIDTH_60_MHZ } from './rates'

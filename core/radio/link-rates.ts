@@ -1,8 +1,8 @@
 // Question: how fast is each radio link of a plan, in the heaviest rain that it is to stand?
 // Method: both directions by their own level; what the link carries is the lesser. Null while something is not said.
 import { defineStage, type PlanIndex } from '#core/queries'
-import type { LinkGeneration, LinkId } from '#core/schema'
-import { knowsWidth, rateAt } from './generations'
+import type { LinkId } from '#core/schema'
+import { knowsWidth, mostStreams, rateAt } from './generations'
 import { budgetFrom, hearing } from './link-budget'
 import { radioLinks, type RadioLink } from './plan-links'
 import { throughputMbps } from './throughput'
@@ -14,15 +14,11 @@ export interface LinkRates {
   readonly throughputMbps: number
 }
 
-/** Near 60 GHz a radio sends one stream (IEEE 802.11-2020, 20). */
-export const knowsStreams = (generation: LinkGeneration, streams: number): boolean =>
-  generation !== 'ad' || streams === 1
-
 /** Null where frequency, power, generation or streams are not said, or no such radio knows the width or as many. */
 export function ratesOf({ path, lengthM, settings }: RadioLink): LinkRates | null {
   const { generation, streams, marginDb, widthMhz } = settings
   if (!path || generation === null || streams === null || widthMhz === null) return null
-  if (!knowsWidth(generation, widthMhz) || !knowsStreams(generation, streams)) return null
+  if (!knowsWidth(generation, widthMhz) || streams > mostStreams(generation)) return null
   const onAir = (from: 0 | 1) =>
     rateAt(budgetFrom(path, from).rainDbm, marginDb, {
       generation,

@@ -112,7 +112,7 @@ describe('what is said of a radio link', () => {
     expect(rate({ streams: null })).toMatchObject({ isFine: false, text: 'Not computed, not said: streams.' })
     expect(rate({ streams: null, generation: null })?.text).toContain('not said: 802.11 and streams')
     expect(rate({ streams: 2, generation: 'ad', widthMhz: 2160 })?.text).toContain(
-      '802.11ad sends one stream',
+      '802.11ad sends 1 stream at most',
     )
     expect(rate({ streams: 1, generation: 'ad', widthMhz: 2160 })?.text).toMatch(/ for both|^nothing/)
     expect(rate({ marginDb: 60 })).toMatchObject({ isFine: false, text: expect.stringMatching(/^nothing/) })

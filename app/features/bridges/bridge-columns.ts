@@ -1,5 +1,5 @@
 import type { ProfileRow } from '#core/ingest'
-import type { RadioLink } from '#core/radio'
+import { mostStreams, type RadioLink } from '#core/radio'
 import type { LinkWidth, SurveyPoint } from '#core/schema'
 import { rainTyped } from './typed'
 import { carriesWords } from './words'
@@ -94,7 +94,8 @@ const THROUGHPUT_COLUMNS = [
     ...among(GENERATIONS),
     write: ({ radio }, text) => {
       radio.generation = text === '—' ? null : text
-      if (text === 'ad') radio.streams = 1
+      // Where there is one stream alone, nobody has to say so.
+      if (text !== '—' && mostStreams(text) === 1) radio.streams = 1
     },
   }),
   linkColumn({

@@ -1,7 +1,7 @@
 import {
   isOtherDistance,
-  knowsStreams,
   knowsWidth,
+  mostStreams,
   ratesOf,
   type LinkRates,
   type RadioLink,
@@ -11,6 +11,7 @@ import {
   type WireBehind,
 } from '#core/radio'
 import type { RadioEndSettings } from '#core/schema'
+import { count } from '~/wording/count'
 
 export const STEP_WORDS: Readonly<Record<StepCode, string>> = {
   power: 'Transmitter',
@@ -68,8 +69,8 @@ const throughputWords = ({ throughputMbps }: LinkRates): string =>
 export function unratedWords({ settings: { generation, streams, widthMhz } }: RadioLink): string {
   if (generation !== null && widthMhz !== null && !knowsWidth(generation, widthMhz))
     return `802.11${generation} knows no channel of ${widthMhz} MHz`
-  if (generation !== null && streams !== null && !knowsStreams(generation, streams))
-    return `802.11${generation} sends one stream`
+  if (generation !== null && streams !== null && streams > mostStreams(generation))
+    return `802.11${generation} sends ${count(mostStreams(generation), 'stream')} at most`
   const unsaid = [...(generation === null ? ['802.11'] : []), ...(streams === null ? ['streams'] : [])]
   return `not said: ${unsaid.join(' and ')}`
 }
