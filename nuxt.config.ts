@@ -32,7 +32,7 @@ export default defineNuxtConfig({
   devtools: { enabled: false },
   modules: ['@pinia/nuxt', 'nuxt-auth-utils', '@vite-pwa/nuxt'],
   // The application is a single page behind a sign-in: nothing is rendered on the server.
-  routeRules: { '/**': { ssr: false } },
+  ssr: false,
   srcDir: 'app/',
   serverDir: 'server/',
   alias: { '#core': here('./core'), '#contracts': here('./contracts'), '#server': here('./server') },

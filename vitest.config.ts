@@ -16,11 +16,17 @@ export default defineConfig({
         resolve: { alias },
         test: {
           name: 'unit',
-          include: [
-            'core/**/*.test.ts',
-            'contracts/**/*.test.ts',
-            'tests/{app,reference,property,boundaries}/**/*.test.ts',
-          ],
+          include: ['core/**/*.test.ts', 'contracts/**/*.test.ts', 'tests/{reference,property}/**/*.test.ts'],
+          testTimeout: 60_000,
+          // Their modules keep no state: each is read once for all files.
+          isolate: false,
+        },
+      },
+      {
+        resolve: { alias },
+        test: {
+          name: 'app',
+          include: ['tests/{app,boundaries}/**/*.test.ts'],
           testTimeout: 60_000,
         },
       },

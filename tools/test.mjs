@@ -15,8 +15,7 @@ import { say, Stop } from './say.mjs'
 import { startServer } from './server.mjs'
 
 const TYPES = [
-  ['core', ['node_modules/typescript/bin/tsc', '-p', 'core']],
-  ['contracts', ['node_modules/typescript/bin/tsc', '-p', 'contracts']],
+  ['core and contracts', ['node_modules/typescript/bin/tsc', '-p', 'contracts']],
   ['tests', ['node_modules/typescript/bin/tsc', '-p', 'tests']],
   ['app and its tests', ['node_modules/vue-tsc/bin/vue-tsc.js', '--noEmit', '-p', 'tests/app']],
   ['server', ['node_modules/vue-tsc/bin/vue-tsc.js', '--noEmit', '-p', '.nuxt/tsconfig.server.json']],
@@ -100,14 +99,16 @@ const failedSpecs = ({ suites = [], specs = [] }) => [
   ...suites.flatMap(failedSpecs),
 ]
 
+/** Vitest's projects that are a part together. */
+const PROJECTS = { unit: ['unit', 'app'] }
+
 async function vitest(project, { beside = false, env = {} } = {}) {
   const file = join(scratch, `${project}.json`)
   const { code } = await script(
     [
       'node_modules/vitest/vitest.mjs',
       'run',
-      '--project',
-      project,
+      ...(PROJECTS[project] ?? [project]).flatMap((name) => ['--project', name]),
       '--reporter',
       'default',
       '--reporter',

@@ -19,6 +19,8 @@ const SEED = 20_261_207
 const RUNS = 10_000
 /** Activities laid out in all while a better order is sought. */
 const WORK = 240_000
+/** The same once no schedule can end sooner, and only what breaks ties can still be better. */
+const WORK_ON_TIES = 80_000
 /** Activities laid out between two looks for a newer question. */
 const SLICE = 4_000
 const POINTS = 50
@@ -54,7 +56,8 @@ async function answer({ number, plan, happened, nowMin }: ScheduleRequest): Prom
     say({ kind: 'timetable', number, timetable: timetableOf(compiled, search.best), isLast })
   tell(false)
   const tries = Math.max(1, Math.floor(SLICE / Math.max(1, count)))
-  for (let done = 0; done < WORK && count > 1; done += tries * count) {
+  const isEnough = (done: number) => done >= (search.best.isProven ? WORK_ON_TIES : WORK)
+  for (let done = 0; !isEnough(done) && count > 1; done += tries * count) {
     await pause()
     if (number !== newest) return
     if (search.improve(tries)) tell(false)

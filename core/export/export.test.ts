@@ -142,16 +142,27 @@ describe('files of a gateway', () => {
       .filter((l) => /pref 2\d\d\d/.test(l))
       .map((l) => l.replace(/rule add pref \d+ /, '')),
   })
-  it('one hash names an uplink of each group that shares; rules give each group its turn', () => {
+  it('one hash names an uplink of each group; rules give each its turn, a sender any other of the last', () => {
     // Marks, by hand: the place of the line in bits 16 to 20 for the first group, 21 to 25 for the second.
     expect(turns(lined([1, 1], [2, 1]))).toEqual({ map: undefined, rules: [] })
     expect(turns(lined([1, 7], [1, 3], [2, 1]))).toEqual({
       map: 'jhash ip saddr mod 10 map { 0-6 : 65536, 7-9 : 131072 }',
-      rules: ['fwmark 65536/2031616 lookup 257', 'fwmark 131072/2031616 lookup 258'],
+      rules: [
+        'fwmark 65536/2031616 lookup 257',
+        'fwmark 131072/2031616 lookup 258',
+        'not fwmark 0/2031616 lookup 257',
+        'not fwmark 0/2031616 lookup 258',
+      ],
     })
     expect(turns(lined([1, 1], [2, 1], [2, 1]))).toEqual({
       map: 'jhash ip saddr mod 2 map { 0 : 131072, 1 : 196608 }',
-      rules: ['lookup 257', 'fwmark 131072/2031616 lookup 258', 'fwmark 196608/2031616 lookup 259'],
+      rules: [
+        'lookup 257',
+        'fwmark 131072/2031616 lookup 258',
+        'fwmark 196608/2031616 lookup 259',
+        'not fwmark 0/2031616 lookup 258',
+        'not fwmark 0/2031616 lookup 259',
+      ],
     })
     const two = turns(lined([1, 1], [1, 1], [2, 1], [2, 3]))
     expect(two.map).toBe(
@@ -165,6 +176,8 @@ describe('files of a gateway', () => {
       'lookup 258',
       `fwmark ${3 * 2 ** 21}/65011712 lookup 259`,
       `fwmark ${4 * 2 ** 21}/65011712 lookup 260`,
+      'not fwmark 0/65011712 lookup 259',
+      'not fwmark 0/65011712 lookup 260',
     ])
   })
   it('the ruleset keeps the order, names interfaces, and says what names nothing', () => {

@@ -4,11 +4,11 @@
 import { contains, parseIpv4, readInterface4 } from '#core/address'
 import type { Ipv4, Prefix4 } from '#core/address'
 import type { DeviceId, StaticRoute, TunnelId } from '#core/schema'
-import { defineStage, networkInterface, type PlanIndex } from '#core/queries'
+import { defineStage, earlierAtPort, networkInterface, type PlanIndex } from '#core/queries'
 import { orNull } from '#core/util'
 import { routedPorts } from './address-atoms'
 
-/** A subnet that a gateway stands on. */
+/** A subnet that a gateway stands on, by an interface that comes up. */
 export interface LocalPrefix {
   readonly prefix: Prefix4
   readonly address: Ipv4
@@ -27,7 +27,9 @@ function findLocal(index: PlanIndex, deviceId: DeviceId): LocalPrefix[] {
     .map(({ prefix, address }) => ({ prefix, address, tunnelId: null }))
   const ofTunnels = tunnels.flatMap((tunnel) => {
     const own = tunnel.deviceId === deviceId ? readInterface4(tunnel.address) : null
-    return own ? [{ prefix: own.prefix, address: own.address, tunnelId: tunnel.id }] : []
+    return own && !earlierAtPort(index.plan, tunnel)
+      ? [{ prefix: own.prefix, address: own.address, tunnelId: tunnel.id }]
+      : []
   })
   return [...ofNetworks, ...ofPorts, ...ofTunnels]
 }
@@ -49,6 +51,9 @@ export function nextHopPrefix(
   const hop = orNull(parseIpv4(via))
   if (hop === null) return null
   const local = localPrefixes(index, deviceId)
+  // The address of an interface that is down is the gateway's own all the same.
+  const ofTunnels = index.plan.tunnels.filter((tunnel) => tunnel.deviceId === deviceId)
+  if (ofTunnels.some((tunnel) => readInterface4(tunnel.address)?.address === hop)) return null
   if (local.some(({ address }) => address === hop)) return null
   return local.find(({ prefix }) => contains(prefix, hop)) ?? null
 }

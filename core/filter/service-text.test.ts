@@ -28,6 +28,22 @@ describe('ports as text', () => {
       }),
     )
   })
+  it('that are none are told, each by itself', () => {
+    expect(readEntries('tcp 80, sctp 1, icmp 8')).toMatchObject({
+      problems: [
+        { code: 'not-ports', place: '', values: { text: 'sctp 1' } },
+        { code: 'not-ports', place: '', values: { text: 'icmp 8' } },
+      ],
+    })
+  })
+  it.each([
+    ['tcp  80', 'tcp 80'],
+    ['TCP 80–90 ,udp\t53', 'tcp 80-90, udp 53'],
+    [' icmp ', 'icmp'],
+  ])('"%s" is read as %s', (text, said) => {
+    const read = readEntries(text)
+    expect(read.ok ? writeEntries(read.value) : read.problems).toBe(said)
+  })
   it.each([
     '',
     'tcp',
@@ -38,6 +54,10 @@ describe('ports as text', () => {
     'tcp 80,',
     'tcp eighty',
     'tcp 80; udp 53',
+    'tcp 80x',
+    'tcp x80',
+    'tcp 80-',
+    'tcp 100000',
   ])('"%s" is none', (text) => {
     const read = readEntries(text)
     expect(read.ok ? [] : read.problems.map((p) => p.code)).toContain('not-ports')

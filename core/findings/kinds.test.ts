@@ -2,17 +2,13 @@ import { readFileSync } from 'node:fs'
 import { fileURLToPath } from 'node:url'
 import { expect, it } from 'vitest'
 import { CASES } from '../../tests/findings'
+import { findingsOf } from '../../tests/findings/found'
 import { kindsByType } from '../../tests/findings/kinds'
-import { site } from '../../tests/plans'
-import { indexPlan } from '#core/queries'
-import { analyse } from '.'
 
 it('every kind of every finding has a case that raises it', () => {
   const raised = new Set(
     CASES.flatMap(([, , , raises]) =>
-      analyse(indexPlan(site(raises)), []).findings.flatMap(({ code, values }) =>
-        'kind' in values ? [`${code} ${values.kind}`] : [],
-      ),
+      findingsOf(raises).flatMap(({ code, values }) => ('kind' in values ? [`${code} ${values.kind}`] : [])),
     ),
   )
   const kinds = kindsByType(fileURLToPath(new URL('..', import.meta.url)).replace(/\/$/, ''))

@@ -19,6 +19,7 @@ export {
   byVlan,
   cableAt,
   canBeCalled,
+  earlierAtPort,
   endAt,
   endsOf,
   farEnd,

@@ -13,6 +13,7 @@ import type {
   PortMode,
   PortRef,
   Selector,
+  Tunnel,
 } from '#core/schema'
 import { modelNamed, portGroupsByName } from './catalogue'
 
@@ -110,6 +111,18 @@ export const uplinkShare = (uplinks: readonly Uplink[], uplink: Uplink): number 
 /** The lines of a plan, first choice first. */
 export const uplinksInOrder = (plan: Pick<Plan, 'uplinks'>): Uplink[] =>
   [...plan.uplinks].sort((a, b) => a.priority - b.priority)
+
+/** An earlier tunnel of the same gateway that has the port of this one, which then does not come up. */
+export const earlierAtPort = (
+  { tunnels }: Pick<Plan, 'tunnels'>,
+  { id, deviceId, listenPort }: Tunnel,
+): Tunnel | null =>
+  tunnels
+    .slice(
+      0,
+      tunnels.findIndex((tunnel) => tunnel.id === id),
+    )
+    .find((earlier) => earlier.deviceId === deviceId && earlier.listenPort === listenPort) ?? null
 
 /** True where somebody outside can call the gateway over a line while it is well. */
 export const canBeCalled = (uplink: Uplink): boolean =>

@@ -5,6 +5,7 @@ import { isolatedBehind } from '../../tests/twin/switch-on-air'
 import { portOf, site, the } from '../../tests/plans'
 import { hosts, link, network, trunk, wifi, ssid } from '#server/demo/build'
 import { passes, type Change } from '../../tests/fixtures/reachability'
+import { isKeptApart, type Isolation } from './isolation'
 import { openSite, walkFlow } from '.'
 
 // How far client isolation reaches differs by maker (common practice, without a source); the kernel twin builds
@@ -100,4 +101,28 @@ describe('client isolation', () => {
   it('leaves the way out as it is', () => {
     expect(passes('staff', 'internet', twoAccessPoints('A2'))).toBe('all')
   })
+})
+
+describe('two that isolation keeps apart', () => {
+  const at = (
+    apId: string,
+    scope: Isolation['scope'] = 'access-point',
+    via: string | null = null,
+  ): Isolation => ({
+    apId,
+    scope,
+    via,
+  })
+  it.each<[what: string, first: Isolation[], second: Isolation[], apart: boolean]>([
+    ['nobody is isolated', [], [], false],
+    ['one is not isolated', [at('a')], [], false],
+    ['one access point', [at('a')], [at('a')], true],
+    ['two that each see to their own', [at('a')], [at('b')], false],
+    ['the first sees to all', [at('a', 'network')], [at('b')], true],
+    ['the second sees to all', [at('a')], [at('b', 'network')], true],
+    ['behind one extender they meet', [at('a', 'access-point', 'x')], [at('a', 'access-point', 'x')], false],
+    ['behind two they do not', [at('a', 'access-point', 'x')], [at('a', 'access-point', 'y')], true],
+    ['one behind it, one beside it', [at('a', 'access-point', 'x')], [at('a')], true],
+    ['one extender at two', [at('a', 'network', 'x')], [at('b', 'network', 'x')], true],
+  ])('%s', (_, first, second, apart) => expect(isKeptApart(first, second)).toBe(apart))
 })

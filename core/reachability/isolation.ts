@@ -55,7 +55,6 @@ export function isolationsAt(index: PlanIndex, device: Device, portId: PortId): 
  * Source: makers differ in how far it reaches (common practice, no source).
  */
 export function isKeptApart(first: readonly Isolation[], second: readonly Isolation[]): boolean {
-  if (first.length === 0 || second.length === 0) return false
   const unshared = (one: readonly Isolation[], other: readonly Isolation[]) =>
     one.filter(
       ({ apId, via }) => !other.some((same) => via !== null && same.apId === apId && same.via === via),

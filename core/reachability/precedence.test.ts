@@ -37,6 +37,30 @@ describe('two ways to one prefix', () => {
     expect(passes('staff', 'peer:other', apart)).toBe('tcp 22, icmp')
   })
 
+  it('what names a network in a tunnel that does not come up takes nothing from it', () => {
+    const both = named(
+      'two tunnels at one port: no route leads into the second, and neighbours stay neighbours',
+    )
+    const apart: Change = (plan) => (both(plan), void (the(plan.tunnels, 'second').listenPort = 51_821))
+    expect(passes('staff', 'servers', both)).toBe('tcp 443, icmp')
+    expect(passes('staff', 'servers', apart)).toBe('nothing')
+    // A route by a next hop there is not taken up either, so that the default route has what it names.
+    const beyond: Change = (plan) => void Object.assign(plan.routes[0]!, { prefix: '10.9.20.0/25' })
+    expect(passes('staff', 'servers', (plan) => (both(plan), beyond(plan)))).toBe('tcp 443, icmp')
+    expect(passes('staff', 'servers', (plan) => (apart(plan), beyond(plan)))).toBe('nothing')
+    expect(batchOf(both).filter((line) => /wg2|10\.9\.201\./.test(line))).toEqual([
+      'addr add 10.9.201.1/24 dev wg2',
+      '# link set wg2 mtu 1420 up: wg1 has its port, and it has no routes',
+    ])
+    expect(batchOf(apart).filter((line) => /wg2|10\.9\.201\./.test(line))).toEqual([
+      'addr add 10.9.201.1/24 dev wg2',
+      'link set wg2 mtu 1420 up',
+      'route add 10.40.0.0/16 via 10.9.201.7',
+      'route add 10.9.20.0/25 dev wg2',
+      'route add 10.30.0.0/24 dev wg2',
+    ])
+  })
+
   it('a static route comes before a tunnel, unless its metric is higher', () => {
     expect(passes('staff', 'peer:mainland', named('a static route to a prefix of a tunnel'))).toBe('nothing')
     const higher = named('a static route to a prefix of a tunnel, with a higher metric')

@@ -18,6 +18,7 @@ import { groupBy, orNull } from '#core/util'
 import { uplinkEntries, type Layer2 } from '#core/layer2'
 import {
   canBeCalled,
+  earlierAtPort,
   sharingGroups,
   uplinkGroup,
   uplinksInOrder,
@@ -144,11 +145,8 @@ function tunnelFaces(
 ): TunnelInterface[] {
   const defaults = projectionIn(index.plan)?.staticDefaults ?? staticDefaults(index)
   const inOrder = uplinksInOrder(index.plan)
-  return index.plan.tunnels.flatMap((tunnel, place) => {
-    // Of two tunnels of a gateway at one port the second does not come up.
-    const isAlone = !index.plan.tunnels
-      .slice(0, place)
-      .some(({ deviceId, listenPort }) => deviceId === tunnel.deviceId && listenPort === tunnel.listenPort)
+  return index.plan.tunnels.flatMap((tunnel) => {
+    const isAlone = !earlierAtPort(index.plan, tunnel)
     const iface = readInterface4(tunnel.address)
     if (!iface || index.devices.get(tunnel.deviceId)?.kind !== 'gateway' || failed.has(tunnel.deviceId))
       return []
@@ -200,6 +198,8 @@ function routesOf(
     add(deviceId, { prefix, ...through, metric })
   }
   for (const tunnel of tunnels) {
+    // A kernel takes no route by an interface that is down.
+    if (!tunnel.isThere) continue
     add(tunnel.deviceId, { prefix: tunnel.prefix, kind: 'tunnel', via: tunnel.id, metric: 0 })
     // Everything (0.0.0.0/0) is no route of its own: policy routes say who takes it.
     for (const prefix of tunnel.peers.flatMap((p) => p.allowed))

@@ -1,10 +1,12 @@
 // Question: below which time can no schedule come?
 // Method: the longest way through the precedence with everybody free at once, each activity in the hours and limits it
-// needs; and the work of each set of skills against the hours of all who have them. The later of both.
+// needs; the work of each set of skills against the hours of all who have them; and what can be held by only so many at
+// once. The latest of them.
 // Source: critical path and capacity bounds of P. Brucker et al., European Journal of Operational Research 112 (1999).
 import { leastWhere } from '#core/util'
 import { firstFitOfAll, minutesUntil, type Interval } from './calendar'
 import type { Activity } from './activity'
+import { holdBound } from './hold-bound'
 import type { Compiled, Project } from './project'
 
 /** Earliest end of each if nobody were ever busy elsewhere; Infinity for what can never be done. */
@@ -69,10 +71,11 @@ const sets = (project: Project): { readonly isOne: Asks; readonly limit: readonl
 
 /** No schedule of all that can be laid out ends before, minutes from midnight of the first day. */
 export function lowerBound(compiled: Compiled): number {
-  const ways = freeEnds(compiled).filter((end) => Number.isFinite(end))
+  const ends = freeEnds(compiled)
   return Math.max(
     0,
-    ...ways,
+    ...ends.filter((end) => Number.isFinite(end)),
+    holdBound(compiled, ends),
     ...sets(compiled.project).map(({ isOne, limit }) => capacityBound(compiled, isOne, limit)),
   )
 }

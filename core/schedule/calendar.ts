@@ -34,8 +34,8 @@ function weekdayOf(startDate: string | null, day: number): number {
   return ((first + day) % 7) + 1
 }
 
-/** Intervals in their order, those that meet joined. */
-function joined(intervals: readonly Interval[]): Interval[] {
+/** Intervals in the order of their starts, those that meet joined. */
+export function joined(intervals: readonly Interval[]): Interval[] {
   const out: Interval[] = []
   for (const next of intervals) {
     const last = out.at(-1)

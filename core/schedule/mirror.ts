@@ -14,7 +14,7 @@ const turned = (intervals: readonly Interval[], endMin: number): Interval[] =>
  * The same project from its end; wishes for a time and what has happened do not count there.
  */
 export function mirrored(compiled: Compiled, endMin: number): Compiled {
-  const { project, minutes, before, next, able, holds, capacity, limits } = compiled
+  const { project, minutes, places, travelMin, before, next, able, holds, capacity, limits } = compiled
   const turnedHolds: Hold[][] = minutes.map(() => [])
   holds.forEach((own, i) =>
     own.forEach(({ resource, until }) => turnedHolds[until]?.push({ resource, until: i })),
@@ -32,6 +32,8 @@ export function mirrored(compiled: Compiled, endMin: number): Compiled {
       nowMin: 0,
     },
     minutes,
+    places,
+    travelMin: travelMin.map((_, to) => travelMin.map((row) => row[to] ?? 0)),
     before: next,
     next: before,
     able,

@@ -52,6 +52,10 @@ export interface Hold {
 export interface Compiled {
   readonly project: Project
   readonly minutes: readonly number[]
+  /** Place of each, by its index in `travelMin`. */
+  readonly places: readonly number[]
+  /** Minutes from a place to another. */
+  readonly travelMin: readonly (readonly number[])[]
   readonly before: readonly (readonly number[])[]
   readonly next: readonly (readonly number[])[]
   /** People who may do it; null for one that needs nobody. */
@@ -103,11 +107,14 @@ export function compile(project: Project): Compiled {
   const next: number[][] = activities.map(() => [])
   before.forEach((earlier, i) => earlier.forEach((j) => next[j]?.push(i)))
   const names = [...new Set(activities.flatMap(({ takes }) => takes))]
+  const places = [...new Set(activities.map(({ place }) => place))]
   const minutes = activities.map(({ duration }) => duration.usualMin)
   const window = project.window && [project.window]
   return {
     project,
     minutes,
+    places: activities.map(({ place }) => places.indexOf(place)),
+    travelMin: places.map((from) => places.map((to) => project.travelMin(from, to))),
     before,
     next,
     able: activities.map((activity) => ableFor(project, activity)),

@@ -1,10 +1,12 @@
 // Question: in which order are activities laid out, so that all ends as early as can be?
 // Method: priority rules first; then forward-backward improvement (laid out from the end, then from the beginning in
-// that order), and a seeded local search that exchanges the urgency of a few activities and keeps what is no worse.
+// that order), and two seeded local searches: one exchanges the place of a few activities in the order, one changes
+// what counts when work is given out along with the time. Both keep what is no worse.
 // Source: R. Kolisch, European Journal of Operational Research 90 (1996) for the rules; K. Y. Li and R. J. Willis,
 // European Journal of Operational Research 56 (1992) 370-379 for forward and backward.
 import { chance } from '#core/util'
 import { lowerBound } from './bound'
+import { createSampler } from './sampling'
 import { isExact, solveExactly } from './exact'
 import { mirrored } from './mirror'
 import type { ActivityGroup } from './activity'
@@ -95,6 +97,9 @@ function moved(keys: readonly number[], next: () => number): number[] {
   return changed
 }
 
+/** One of so many tries changes the order; the others give out the work along with the time. */
+const SHARE = 3
+
 /**
  * Looks for a schedule that ends as early as can be; the first answer is there at once.
  * The same project and seed give the same answers after the same number of tries.
@@ -102,7 +107,12 @@ function moved(keys: readonly number[], next: () => number): number[] {
 export function createSearch(compiled: Compiled, seed: number): Search {
   const next = chance(seed)
   const leastEndMin = lowerBound(compiled)
-  const ruled = rules(compiled).map((keys) => layOut(compiled, keys))
+  const sample = createSampler(compiled, next)
+  const first = sample()
+  const ruled = [
+    ...rules(compiled).map((keys) => layOut(compiled, keys)),
+    layOut(compiled, first.keys, first.people),
+  ]
   let best = justified(
     compiled,
     ruled.reduce((one, other) => (isBetter(other, one) ? other : one)),
@@ -110,9 +120,24 @@ export function createSearch(compiled: Compiled, seed: number): Search {
   const exact = isExact(compiled) && best.unplaced.size === 0 ? solveExactly(compiled, best) : null
   best = exact?.layout ?? best
   let [current, keys] = [best, startsOf(best)]
+  let tried = 0
   const found = (): Found => {
     const isProven = best.unplaced.size === 0 && (exact?.isProven === true || best.endMin <= leastEndMin)
     return { layout: best, leastEndMin: isProven ? best.endMin : leastEndMin, isProven }
+  }
+  function giveOut(): void {
+    const drawn = sample()
+    if (drawn.endMin > best.endMin && best.unplaced.size === 0) return
+    const layout = layOut(compiled, drawn.keys, drawn.people)
+    if (isBetter(layout, best)) best = layout
+  }
+  function exchangePlaces(): void {
+    const layout = layOut(compiled, moved(keys, next))
+    if (isBetter(current, layout)) return
+    ;[current, keys] = [layout, startsOf(layout)]
+    if (!isBetter(layout, best)) return
+    best = justified(compiled, layout)
+    ;[current, keys] = [best, startsOf(best)]
   }
   return {
     get best() {
@@ -120,14 +145,9 @@ export function createSearch(compiled: Compiled, seed: number): Search {
     },
     improve(tries) {
       const before = best
-      for (let n = 0; n < tries; n++) {
-        const tried = moved(keys, next)
-        const layout = layOut(compiled, tried)
-        if (isBetter(current, layout)) continue
-        ;[current, keys] = [layout, startsOf(layout)]
-        if (!isBetter(layout, best)) continue
-        best = justified(compiled, layout)
-        ;[current, keys] = [best, startsOf(best)]
+      for (let n = 0; n < tries; n++, tried++) {
+        if (tried % SHARE === 0) exchangePlaces()
+        else giveOut()
       }
       return isBetter(best, before)
     },

@@ -46,12 +46,15 @@ class Laying {
   private readonly agendas: readonly Agenda[]
   private readonly holders: readonly Holders[]
 
-  constructor(private readonly compiled: Compiled) {
-    const { project, capacity, minutes } = compiled
+  constructor(
+    private readonly compiled: Compiled,
+    private readonly people: ArrayLike<number> | null,
+  ) {
+    const { project, capacity, minutes, travelMin } = compiled
     this.start = new Float64Array(minutes.length).fill(NaN)
     this.end = new Float64Array(minutes.length).fill(NaN)
     this.person = new Int16Array(minutes.length).fill(-1)
-    this.agendas = project.people.map(() => new Agenda(project.travelMin))
+    this.agendas = project.people.map(() => new Agenda(travelMin))
     this.holders = capacity.map((most) => new Holders(most))
   }
 
@@ -74,7 +77,7 @@ class Laying {
 
   /** Earliest start that suits limits, holds and, where it needs one, a person. */
   private fit(i: number, from: number, person: number): number | Unplaced {
-    const { project, limits } = this.compiled
+    const { project, limits, places } = this.compiled
     const activity = project.activities[i]
     const minutes = this.compiled.minutes[i] ?? 0
     const [agenda, worker, limit] = [this.agendas[person], project.people[person], limits[i]]
@@ -88,7 +91,7 @@ class Laying {
         time = fits
       }
       if (agenda && worker) {
-        time = agenda.earliest(time, minutes, activity?.place ?? '')
+        time = agenda.earliest(time, minutes, places[i] ?? 0)
         const fits = firstFit(worker.hours, time, minutes)
         if (fits === null) return 'hours'
         time = fits
@@ -97,12 +100,19 @@ class Laying {
     }
   }
 
+  /** Who may do it; null where it needs nobody. */
+  private ableFor(i: number): readonly number[] | null {
+    const chosen = this.people?.[i] ?? -1
+    return chosen < 0 ? (this.compiled.able[i] ?? null) : [chosen]
+  }
+
   private slot(i: number, from: number): Slot | Unplaced {
-    const able = this.compiled.able[i]
+    const able = this.ableFor(i)
     if (!able) {
       const start = this.fit(i, from, -1)
       return typeof start === 'number' ? { start, person: -1, cost: start } : start
     }
+    const place = this.compiled.places[i] ?? 0
     let best: Slot | null = null
     let why: Unplaced = 'nobody'
     for (const person of able) {
@@ -111,7 +121,6 @@ class Laying {
         why = start
         continue
       }
-      const place = this.compiled.project.activities[i]?.place ?? ''
       const cost = start + TRAVEL_WEIGHT * (this.agendas[person]?.travelTo(start, place) ?? 0)
       if (!best || cost < best.cost || (cost === best.cost && this.isLess(person, best.person)))
         best = { start, person, cost }
@@ -124,11 +133,11 @@ class Laying {
   }
 
   private settle(i: number, start: number, end: number, person: number): void {
-    const { project, holds, capacity } = this.compiled
+    const { project, places, holds, capacity } = this.compiled
     this.start[i] = start
     this.end[i] = end
     this.person[i] = person
-    this.agendas[person]?.add(start, end, project.activities[i]?.place ?? '')
+    this.agendas[person]?.add(start, end, places[i] ?? 0)
     for (const { resource, until } of holds[i] ?? []) this.holders[resource]?.hold(until, start)
     if ((project.activities[i]?.frees.length ?? 0) > 0)
       for (let resource = 0; resource < capacity.length; resource++) this.holders[resource]?.free(i, end)
@@ -166,10 +175,15 @@ class Laying {
 /**
  * Lays out every activity.
  * @param keys the least of those that can be laid out goes first; by the index of activities
+ * @param people who does each, by the same index, -1 for whoever comes first; null leaves it open for all
  */
-export function layOut(compiled: Compiled, keys: ArrayLike<number>): Layout {
+export function layOut(
+  compiled: Compiled,
+  keys: ArrayLike<number>,
+  people: ArrayLike<number> | null = null,
+): Layout {
   const { project, before, next } = compiled
-  const laying = new Laying(compiled)
+  const laying = new Laying(compiled, people)
   const left = before.map((earlier) => earlier.length)
   const ready = new Set<number>()
   const settled = (i: number) =>

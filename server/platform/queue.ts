@@ -6,7 +6,8 @@ import { settings } from './settings'
 // another.
 
 let boss: Promise<PgBoss> | undefined
-const QUEUE = 'what-if'
+/** Name of the queue of what-if runs. */
+export const QUEUE = 'what-if'
 /** A job that has not ended after so long is given to another. */
 const EXPIRES_S = 3600
 

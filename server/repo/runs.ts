@@ -74,16 +74,21 @@ export async function aloneWith(runId: number, work: () => Promise<void>): Promi
   }
 }
 
-/** Runs that are under way by their state, and on which no server works: theirs has died. */
-export async function abandonedRuns(queries: Queries): Promise<number[]> {
+/**
+ * Open runs on which no server works and which none will take from the queue: whoever took them has died.
+ * @param queue name of the queue, whose jobs name their run as `runId`
+ */
+export async function abandonedRuns(queries: Queries, queue: string): Promise<number[]> {
   const rows = await queries
     .select({ id: whatIfRuns.id })
     .from(whatIfRuns)
     .where(
       and(
-        eq(whatIfRuns.state, 'running'),
+        inArray(whatIfRuns.state, ['waiting', 'running']),
         sql`not exists (select from pg_locks where locktype = 'advisory' and granted
           and classid = ${RUN_LOCK} and objid = ${whatIfRuns.id})`,
+        sql`not exists (select from pgboss.job where name = ${queue} and state in ('created', 'retry')
+          and data->>'runId' = ${whatIfRuns.id}::text)`,
       ),
     )
   return rows.map((row) => row.id)

@@ -18,7 +18,7 @@ import { database } from '#server/platform/database'
 import { askHeavy } from '#server/platform/heavy'
 import { describeError, log } from '#server/platform/log'
 import { tell } from '#server/platform/news'
-import { enqueue } from '#server/platform/queue'
+import { enqueue, QUEUE } from '#server/platform/queue'
 import { refused } from '#server/platform/route'
 import { revisionOf, siteAndPlan, siteOf } from './plans'
 
@@ -165,5 +165,5 @@ export async function takeUpRuns(): Promise<void> {
 
 /** Puts back what a server left behind when it died. */
 export async function takeUpAbandoned(): Promise<void> {
-  for (const id of await abandonedRuns(database())) await enqueue(id)
+  for (const id of await abandonedRuns(database(), QUEUE)) await enqueue(id)
 }

@@ -1,4 +1,4 @@
-import type { Page } from '@playwright/test'
+import type { Page, Route } from '@playwright/test'
 import { readFileSync } from 'node:fs'
 import { accessible, another, choose, signIn, test, expect } from './fixtures'
 import { PLAN_VERSION } from '../../core/format/version'
@@ -6,10 +6,9 @@ import { PLAN_VERSION } from '../../core/format/version'
 // The lab's shelf belongs to the demo site itself; these tests go through it in order, as a rigger would.
 test.describe.configure({ mode: 'serial' })
 
-const shelf = (page: import('@playwright/test').Page, label: string) =>
+const shelf = (page: Page, label: string) =>
   page.getByRole('region', { name: 'Lab shelf' }).getByRole('listitem').filter({ hasText: label })
-const line = (page: import('@playwright/test').Page, device: string) =>
-  page.locator(`[data-device="${device}"]`)
+const line = (page: Page, device: string) => page.locator(`[data-device="${device}"]`)
 
 test('a claimed device is powered on and goes to in sync, while one watches', async ({ page, browser }) => {
   const watcher = await another(browser, 'Keeper')
@@ -54,6 +53,13 @@ test('an unclaimed one is a stranger; claimed from there, it goes on by itself',
   await expect(page.getByText('10 of 10 in sync').first()).toBeVisible()
 })
 
+/** Does what was asked at once, and says so two seconds later. */
+async function answerLate(route: Route): Promise<void> {
+  const response = await route.fetch()
+  await new Promise((done) => setTimeout(done, 2000))
+  await route.fulfill({ response })
+}
+
 test(
   'wrong serial kind, mistyped serial, old firmware, not in factory state: each ends in ' +
     'its own state with what to do',
@@ -75,6 +81,8 @@ test(
     await expect(page.getByRole('alert')).toHaveText(
       'GH-7A05-K5RX does not check: a character is mistyped or two are swapped',
     )
+    // The roster tells of it before the answer comes, and what is typed meanwhile stays.
+    await page.route(/\/claims$/, answerLate, { times: 1 })
     await claim('GB-7A05-K5RB')
     await expect(line(page, 'boat-ap')).toContainText('wrong kind of serial')
     await expect(line(page, 'boat-ap')).toContainText('claim the product serial, which starts with GH')

@@ -150,11 +150,13 @@ export async function turnTo(page: Page, title: RegExp): Promise<void> {
 
 /**
  * No serious or critical finding of axe (WCAG 2.2 A and AA and best practice rules).
- * `within`: a part of the page alone, where the rest was asked before.
+ * `within`: a part of the page alone, where the rest was asked before; `rules`: those alone, otherwise all.
  */
-export async function accessible(page: Page, within?: string): Promise<void> {
+export async function accessible(page: Page, within?: string, rules?: string[]): Promise<void> {
   // No frames of other origins here, so in the page itself; what is right is not written out.
-  const axe = new AxeBuilder({ page }).setLegacyMode().options({ resultTypes: ['violations'] })
+  const axe = new AxeBuilder({ page })
+    .setLegacyMode()
+    .options({ resultTypes: ['violations'], ...(rules && { runOnly: rules }) })
   const { violations } = await (within === undefined ? axe : axe.include(within)).analyze()
   const grave = violations.filter((v) => v.impact === 'serious' || v.impact === 'critical')
   expect(
@@ -166,6 +168,24 @@ export async function accessible(page: Page, within?: string): Promise<void> {
           .join(' | ')}`,
     ),
   ).toEqual([])
+}
+
+/** Day or night from another tab of the same browser: what is open here stays open. */
+async function turnLights(page: Page, theme: 'day' | 'night'): Promise<void> {
+  await page.evaluate((newValue) => {
+    const key = 'mast-watch'
+    localStorage.setItem(key, newValue)
+    dispatchEvent(new StorageEvent('storage', { key, newValue, storageArea: localStorage }))
+  }, theme)
+  await expect(page.locator('.v-application')).toHaveClass(new RegExp(`v-theme--${theme}`))
+}
+
+/** The same by day and by night: what the theme changes is colours alone. */
+export async function accessibleDayAndNight(page: Page, within?: string): Promise<void> {
+  await accessible(page, within)
+  await turnLights(page, 'night')
+  await accessible(page, within, ['color-contrast', 'link-in-text-block'])
+  await turnLights(page, 'day')
 }
 
 /** Turns the lights down, as a person does for a watch at night. */

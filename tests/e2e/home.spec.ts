@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test'
-import { accessible, expect, signIn, test, toNight } from './fixtures'
+import { accessible, accessibleDayAndNight, expect, signIn, test } from './fixtures'
 
 // What stands outside of any site: its pages and dialogs by day and by night, and what is done there.
 
@@ -10,7 +10,7 @@ const headersOf = (base: string | undefined) => ({ origin: base ?? '' })
 async function look(page: Page, opener: string | RegExp): Promise<void> {
   await page.getByRole('button', { name: opener }).first().click()
   await expect(page.getByRole('dialog')).toBeVisible()
-  await accessible(page, '[role="dialog"]')
+  await accessibleDayAndNight(page, '[role="dialog"]')
   await page.keyboard.press('Escape')
   await expect(page.getByRole('dialog')).toHaveCount(0)
 }
@@ -27,21 +27,13 @@ const PAGES: readonly (readonly [link: string, openers: readonly (string | RegEx
 
 test('every page outside of a site, by day and by night', async ({ page }) => {
   await signIn(page, 'Administrator')
-  const each = async () => {
-    for (const [link, openers] of PAGES)
-      await test.step(link, async () => {
-        await page.getByRole('link', { name: link, exact: true }).click()
-        await expect(page.getByRole('heading', { level: 1 })).toHaveText(link)
-        await accessible(page)
-        for (const opener of openers) await look(page, opener)
-      })
-  }
-  await each()
-  await page.goto('/sites/gullhaven/addresses')
-  await expect(page.getByRole('grid', { name: 'Networks' })).toBeVisible()
-  await toNight(page, 'Administrator')
-  await page.goto('/')
-  await each()
+  for (const [link, openers] of PAGES)
+    await test.step(link, async () => {
+      await page.getByRole('link', { name: link, exact: true }).click()
+      await expect(page.getByRole('heading', { level: 1 })).toHaveText(link)
+      await accessibleDayAndNight(page)
+      for (const opener of openers) await look(page, opener)
+    })
 })
 
 test('sites are found by what is left, and say how they stand', async ({ page }) => {
@@ -94,7 +86,7 @@ test('a site goes to another organisation by a code', async ({ page, browser, ba
   await page.getByRole('button', { name: `More of ${site}` }).click()
   await page.getByText('Transfer', { exact: true }).click()
   await page.getByRole('button', { name: 'Make a code' }).click()
-  await accessible(page, '[role="dialog"]')
+  await accessibleDayAndNight(page, '[role="dialog"]')
   const code = await page.getByRole('textbox', { name: 'Code' }).inputValue()
   await page.getByRole('button', { name: 'Done' }).click()
   await expect(page.getByRole('link', { name: site })).toBeVisible()
@@ -133,7 +125,7 @@ test('a webhook is added by keys alone, tried, paused and removed, and a private
   await page.getByLabel('URL').fill(url)
   await page.keyboard.press('Enter')
   await expect(page.getByRole('textbox', { name: 'Secret' })).toHaveValue(/^whsec_/)
-  await accessible(page, '[role="dialog"]')
+  await accessibleDayAndNight(page, '[role="dialog"]')
   await page.getByRole('button', { name: 'Done' }).press('Enter')
   const line = page.getByLabel('Webhooks', { exact: true }).getByRole('row').filter({ hasText: url })
   await expect(line).toContainText('nothing sent yet')

@@ -2,8 +2,11 @@ import type { Page } from '@playwright/test'
 import { accessible, choose, expect, PHONE, row, signIn, test, toNight, turnTo } from './fixtures'
 
 const summary = (page: Page) => page.getByRole('status').filter({ hasText: /^Ends / })
-const settled = (page: Page) =>
-  expect(page.getByText('Looking for a better order')).toBeHidden({ timeout: 60_000 })
+/** Something is laid out, and no better order is sought any more: blocks stay where they are. */
+async function settled(page: Page): Promise<void> {
+  await expect(page.locator('.block, [role=gridcell]').filter({ visible: true }).first()).toBeVisible()
+  await expect(page.getByText('Looking for a better order')).toBeHidden({ timeout: 60_000 })
+}
 
 test.describe('the run sheet', () => {
   test('of an empty site says that there is nothing to do; of a first plan it is laid out by keys alone', async ({
@@ -206,9 +209,9 @@ test.describe('field cards', () => {
     copy,
   }) => {
     const card = await cards(page, copy)
-    await page.route(/\/steps$/, (route) =>
-      route.request().method() === 'POST' ? route.abort() : route.continue(),
-    )
+    await page
+      .context()
+      .route(/\/steps$/, (route) => (route.request().method() === 'POST' ? route.abort() : route.continue()))
     await turnTo(page, /^Download/)
     await card.getByRole('button', { name: 'Done' }).click()
     await expect(page.getByText('1 record waits for the server')).toBeVisible()
@@ -217,7 +220,7 @@ test.describe('field cards', () => {
     await expect(card.getByText('not sent yet')).toBeVisible()
     await page.reload()
     await expect(page.getByText('1 record waits for the server')).toBeVisible()
-    await page.unroute(/\/steps$/)
+    await page.context().unroute(/\/steps$/)
     await expect(page.getByText('waits for the server')).toBeHidden()
     await turnTo(page, /^Download/)
     await expect(card.getByRole('status').filter({ hasText: 'done by Rigger' })).not.toContainText(

@@ -1,11 +1,20 @@
-import { portOf, the } from '../plans'
+import { portOf, the, type LoosePlan } from '../plans'
 import type { PoeLoad } from '#core/schema'
 import { cat6, fibre } from '#server/demo/build'
-import { ap, tenGig, bundle, fedBy, injector, lit, heavy, modest, strip } from './changes'
+import { ap, tenGig, bundle, fedBy, injector, lit, heavy, modest, spare, strip } from './changes'
 import type { Case } from './case'
 
 /** A load of its own kind, W and V. */
 const PASSIVE: PoeLoad & { standard: 'passive' } = { standard: 'passive', leastV: 18, mostV: 26, typicalW: 8 }
+
+/** The second port for an uplink of a gateway, of which no uplink says that it is there. */
+function spareless(plan: LoosePlan): LoosePlan['devices'][number]['ports'][number] {
+  spare(plan)
+  plan.uplinks.pop()
+  the(plan.devices, 'gate').model = 'G4'
+  portOf(plan, 'gate', 'p2').name = '4'
+  return portOf(plan, 'gate', 'p3')
+}
 
 export const CABLING_CASES: readonly Case[] = [
   [
@@ -61,6 +70,13 @@ export const CABLING_CASES: readonly Case[] = [
         (portOf(plan, 'gate', 'p2').name = '4')
       ),
     (p) => void ((the(p.devices, 'gate').model = 'G4'), (portOf(p, 'gate', 'p2').name = '4')),
+  ],
+  [
+    'E09',
+    'a LAN port that is set up for an uplink',
+    'devices.gate.ports.p3',
+    (plan) => void spareless(plan),
+    (plan) => void (spareless(plan).mode = { mode: 'off' }),
   ],
   [
     'E10',

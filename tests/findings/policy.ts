@@ -38,6 +38,40 @@ export const POLICY_CASES: readonly Case[] = [
       }),
   ],
   [
+    'P03',
+    'a service that another refuses first by IPv4 and by IPv6, and not by IPv4 alone',
+    'policies.gate.rules.r1.services',
+    (plan) => {
+      both(plan)
+      rules(plan).unshift({
+        ...rule('x', inNetwork('staff'), inNetwork('servers'), ['ping'], ''),
+        action: 'drop',
+      })
+    },
+    (plan) => {
+      both(plan)
+      rules(plan).unshift({
+        ...rule('x', inNetwork('staff'), { kind: 'prefix', prefix: '10.9.20.0/24' }, ['ping'], ''),
+        action: 'drop',
+      })
+    },
+  ],
+  [
+    'P02',
+    'a rule that can never match by IPv4 nor by IPv6, and not by IPv4 alone',
+    'policies.gate.rules.x',
+    (plan) => {
+      both(plan)
+      rules(plan).push(rule('x', inNetwork('staff'), inNetwork('servers'), ['https'], ''))
+    },
+    (plan) => {
+      both(plan)
+      rules(plan).unshift(
+        rule('x', inNetwork('staff'), { kind: 'prefix', prefix: '10.9.20.0/24' }, ['https', 'ping'], ''),
+      )
+    },
+  ],
+  [
     'P09',
     'a refusal of what the default refuses anyway',
     'policies.gate.rules.x',

@@ -40,6 +40,8 @@ beforeAll(async () => {
   members.forEach((_member, i) => alive.add(i))
   const port = await freePort()
   proxy = createServer(handOn)
+  // As long as the servers say in the answers that it hands on.
+  proxy.keepAliveTimeout = 75_000
   await new Promise<void>((done) => proxy.listen(port, '127.0.0.1', done))
   front = { ...first, url: `http://127.0.0.1:${port}` }
 })

@@ -110,6 +110,22 @@ describe('what-if runs on the server', () => {
       if (state === 'waiting' || state === 'running') await planner('DELETE', `${SITE}/runs/${id}`)
   })
 
+  it('whose server died between the queue and the work are taken up by another, once', async () => {
+    const sql = postgres(databaseUrl, { max: 1 })
+    try {
+      const [row] = await sql`
+        insert into what_if_runs (site_id, revision, kind, things, asked_at, asked_by, state, total)
+        select id, 1, 'pairs', '["fibre", "5g"]', now(), 'Planner', 'waiting', 1 from sites where slug = 'gullhaven'
+        returning id`
+      const id = row?.['id'] as number
+      expect(await ended()).toMatchObject({ id, state: 'done', tried: 1 })
+      const jobs = await sql`select state from pgboss.job where data->>'runId' = ${String(id)}`
+      expect(jobs).toHaveLength(1)
+    } finally {
+      await sql.end()
+    }
+  })
+
   it('that another server works on are left to it, until it dies', async () => {
     // The other server is played by this connection: it holds what a server holds while it works on a run.
     const other = postgres(databaseUrl, { max: 1 })

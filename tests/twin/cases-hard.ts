@@ -351,6 +351,15 @@ export const HARD: readonly HardCase[] = [
     [],
   ],
   [
+    'two tunnels at one port: no route leads into the second, and neighbours stay neighbours',
+    (plan) => (
+      secondTunnel(plan, 51820, ['10.9.20.0/25', '10.30.0.0/24']),
+      route(plan, '10.40.0.0/16', '10.9.201.7'),
+      openInside(plan)
+    ),
+    [],
+  ],
+  [
     'a static route to a prefix of a tunnel',
     (plan) => (roads(plan), route(plan, '10.20.0.0/22', '10.9.20.10')),
     [],

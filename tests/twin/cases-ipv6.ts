@@ -15,7 +15,8 @@ import {
   toGateway,
 } from '#server/demo/build'
 import { portOf, the, type LoosePlan } from '../plans'
-import { bothFamilies, roads, rules, spare, type Change } from './parts'
+import { openInside } from './cases-forwards'
+import { bothFamilies, peer, roads, rules, spare, tunnel, type Change } from './parts'
 
 export const ipv6: Change = (plan) => {
   for (const [id, prefix6] of [
@@ -222,6 +223,20 @@ export const handedOver: Change = (plan) => {
     hairpin: false,
     note: '',
   })
+}
+/** A second tunnel at the port of the first, with a part of the servers' network and an address of its own. */
+export const refused6: Change = (plan) => {
+  roads6(plan)
+  const other = peer(
+    'other',
+    'site',
+    ['10.30.0.0/24', '2001:db8:5:20:8000::/65'],
+    ['10.9.0.0/16'],
+    'other.example:51820',
+  )
+  const address6 = 'fd61:6a11:30::1/64'
+  plan.tunnels.push({ ...tunnel(other), id: 'second', name: 'Second', address: '10.9.201.1/24', address6 })
+  openInside(plan)
 }
 export const joined6 =
   (via: string): Change =>

@@ -199,12 +199,19 @@ export interface RaisedGateway {
 }
 
 /**
- * Each is a process of its own and takes its port a moment after it was told to: of two at one port the first is to
- * have it.
+ * Starts a tunnel. Each is a process of its own that takes its port a moment later: of two at one port the first is to
+ * have it. The kernel's own WireGuard refuses to set up the second; one that runs as a process takes any other port
+ * when it next hears of its interface, so that is left down, as the batch leaves it.
  */
-const bound = (ns: string, dev: string, port: number): string =>
-  `ip -n ${ns} link set ${dev} up 2>/dev/null; for _ in $(seq 40); do ` +
-  `ip netns exec ${ns} ss -lunH "sport = :${port}" | grep -q . && break; sleep 0.05; done`
+function startTunnel(ns: string, dev: string, port: number): string {
+  const isTaken = `ip netns exec ${ns} ss -lunH "sport = :${port}" | grep -q .`
+  return [
+    `taken=$(${isTaken} && echo yes || true)`,
+    `${startWireguard(ns, dev, `cat "$DIR/${dev}.conf"`)} || true`,
+    `[ -n "$taken" ] || ip -n ${ns} link set ${dev} up 2>/dev/null`,
+    `for _ in $(seq 100); do ${isTaken} && break; sleep 0.05; done`,
+  ].join('\n')
+}
 
 /** The gateway with the lines. */
 export function raiseGateway(ground: TwinGround, wans: Built['wans']): RaisedGateway {
@@ -219,13 +226,15 @@ export function raiseGateway(ground: TwinGround, wans: Built['wans']): RaisedGat
     .flatMap((tunnel, i) => {
       const name = wgName(i + 1)
       files[`${name}.conf`] = wireguardConf(tunnel, keys.get(tunnel.id)?.privateKey)
-      // One that is refused, as a second at one port is, stays down; whatever hangs on it then differs.
-      const start = `${startWireguard(ns, name, `cat "$DIR/${name}.conf"`)} || true`
-      return [start, bound(ns, name, tunnel.listenPort), ...(tunnel.address6 ? [wake(ns, name)] : [])]
+      return [startTunnel(ns, name, tunnel.listenPort), ...(tunnel.address6 ? [wake(ns, name)] : [])]
     })
   wans.forEach((wan, i) => openWan(ground, ns, wan, i))
   if (ipv6) wans.forEach((wan, i) => openWan6(ground, ns, wan, i))
   // What speaks of tunnels is loaded again when they are there.
   const again = loadBatch(ns, 'gateway.ip', [...ABSENT, ...AGAIN])
-  return { ns, servers: [{ ns, file: 'dnsmasq.conf' }], tunnels: [...tunnels, again] }
+  return {
+    ns,
+    servers: [{ ns, file: 'dnsmasq.conf' }],
+    tunnels: [...tunnels, again],
+  }
 }

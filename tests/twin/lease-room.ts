@@ -33,13 +33,27 @@ const isLedAway = ({ pool, subnet }: Network, { prefix }: Plan['routes'][number]
 }
 
 /**
+ * Whether somebody is to have the broadcast address among neighbours: a kernel lets some of their answers to it through
+ * as broadcasts, others not, and the engine promises none (RFC 1122 section 3.2.1.3: no source address).
+ */
+function speaksAsAll({ subnet, fixed }: Network, clients: readonly Device[]): boolean {
+  const [base = '', length = ''] = subnet.split('/')
+  const last = valueOf(base) + 2 ** (32 - Number(length)) - 1
+  return (
+    clients.filter(({ kind }) => kind === 'hosts').length > 1 && fixed.some(({ ip }) => valueOf(ip) === last)
+  )
+}
+
+/**
  * True where each network that serves has an address for each of its clients, or for none: else the first ask; and
- * where every program that serves it gets its answers to them.
+ * where every program that serves it gets its answers to them; and where no kernel is asked what a broadcast address
+ * gets.
  */
 export const isDecided = ({ networks, devices, routes }: Plan): boolean =>
   networks.every((network) => {
-    if (network.dhcp === 'none') return true
     const clients = devices.filter(({ homeNetworkId }) => homeNetworkId === network.id)
+    if (speaksAsAll(network, clients)) return false
+    if (network.dhcp === 'none') return true
     const free = freeAddresses(network)
     const isEnough = free === 0 || free >= clients.reduce((sum, each) => sum + clientsOf(each), 0)
     return isEnough && !routes.some((route) => isLedAway(network, route))

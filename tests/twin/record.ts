@@ -19,8 +19,10 @@ export class TwinRecord {
   private passing = 0
   private passingDistinct = 0
   private silent = 0
+  private lost = 0
 
-  add(plan: Plan, scenario: FailureScenario, found: Comparison, how: How): void {
+  /** `lost`: cells that differed when they were asked first. */
+  add(plan: Plan, scenario: FailureScenario, found: Comparison, how: How, lost: number): void {
     const text = JSON.stringify(plan)
     const number = this.plans.get(text) ?? this.plans.size
     this.plans.set(text, number)
@@ -34,15 +36,17 @@ export class TwinRecord {
     this.cells += found.cells
     this.passing += found.passing
     this.silent += found.silent.length
+    this.lost += lost
   }
 
   private get lines(): string[] {
-    const { runs, plans, cells, passing, distinct, passingDistinct, silent } = this
+    const { runs, plans, cells, passing, distinct, passingDistinct, silent, lost } = this
     return [
       `${runs} twins of ${plans.size} plans; ${silent} hosts without an address.`,
       `${cells} cells, of which ${share(passing, cells)} pass.`,
       `${distinct.size} distinct cells (plan, ends, service and answer), of which ` +
         `${share(passingDistinct, distinct.size)} pass.`,
+      `${lost} cells differed when they were asked first, none when the same twin was asked again with more time.`,
     ]
   }
 

@@ -22,7 +22,7 @@ import { compareWithKernel as compare, compareEach, type Comparison } from './tw
 import { saySkipped, whyNoTags, whyNoTunnels, whyNot } from './why-not'
 import { SITES, WAYS } from './cases'
 import { HARD } from './cases-hard'
-import { SIXES, GATEWAYS, handedOver, roads6, joined6 } from './cases-ipv6'
+import { SIXES, GATEWAYS, handedOver, roads6, joined6, refused6 } from './cases-ipv6'
 
 const reason = await whyNot()
 if (reason) saySkipped('the kernel twin', reason)
@@ -58,21 +58,18 @@ async function agree(
   scenario: FailureScenario = [],
   { realTags = false, how = 'by hand' }: { readonly realTags?: boolean; readonly how?: How } = {},
 ): Promise<Comparison> {
-  let found = await compareWithKernel(plan, scenario, { realTags })
-  // A busy machine may lose a probe or be late; what the engine gets wrong shows again, and again, on twins
-  // built anew that are waited for longer.
-  for (let again = 0; again < 2 && found.differences.length > 0; again++) {
-    const told = found.differences
-      .slice(0, 4)
-      .map((d) => `${d.from} to ${d.to} ${d.what}: kernel ${d.kernel}`)
-    console.log(`${found.differences.length} of ${found.cells} cells differ at first: ${told.join('; ')}`)
-    found = await compareWithKernel(plan, scenario, { realTags, patience: 3 * (again + 1) })
+  const found = await compareWithKernel(plan, scenario, { realTags })
+  if (found.lost.length > 0) {
+    const told = found.lost.slice(0, 4).map((d) => `${d.from} to ${d.to} ${d.what}: kernel ${d.kernel}`)
+    console.log(
+      `${found.lost.length} of ${found.cells} cells were asked again in the same twin: ${told.join('; ')}`,
+    )
   }
   expect(
     found.differences.slice(0, 12),
     `${found.differences.length} of ${found.cells} cells differ`,
   ).toEqual([])
-  record.add(fitting(plan), scenario, found, how)
+  record.add(fitting(plan), scenario, found, how, found.lost.length)
   return found
 }
 
@@ -104,6 +101,10 @@ judged('IPv6 beyond the first gateway, by hand', () => {
   tunnelled.concurrent(
     'a tunnel whose port is handed inside: who dials in is gone, in both families',
     async () => void (await agree(site(handedOver))),
+  )
+  tunnelled.concurrent(
+    'two tunnels at one port, both families: no route leads into the second',
+    async () => void (await agree(site(refused6))),
   )
   it.concurrent(
     'two gateways joined by routed ports, both families',
@@ -239,7 +240,7 @@ judged('the demo', () => {
         if (found === null || found.differences.length > 0) anew.push(failure)
         else {
           inside++
-          record.add(fitting(plan), [down(failure)], found, 'by hand')
+          record.add(fitting(plan), [down(failure)], found, 'by hand', 0)
         }
       })
       console.log(
@@ -331,15 +332,16 @@ judged('plans made by chance, with two uplinks, tunnels, forwards and policy rou
             fc.oneof(fc.constant([]), randomParts),
             mistakes,
             fc.subarray([...FAILURES], { maxLength: 1 }),
-            // Where nothing is let through, whole mechanisms are never asked: two of three plans refuse little.
-            fc.constantFrom([], ['an open default'], ['an open default']),
+            // Where nothing is let through, whole mechanisms are never asked: eight of nine plans refuse little.
+            fc.oneof(fc.constant([]), { weight: 8, arbitrary: fc.constant(['an open default']) }),
           ),
           { seed, numRuns: runs },
         )
         .map(([parts, made, scenario, open]) => [[...parts, ...open], made, scenario] as const)
       const cases = drawn.filter(([parts, made]) => isDecided(randomSite(editsOf(parts, made))))
       console.log(
-        `kernel twin: ${drawn.length - cases.length} left out, since chance decides who gets a lease`,
+        `kernel twin: ${drawn.length - cases.length} left out, since chance decides who gets a lease, ` +
+          'or what a broadcast address gets',
       )
       const wrong: {
         readonly edits: readonly Change[]

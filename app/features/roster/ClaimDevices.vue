@@ -38,20 +38,24 @@ const nameOf = (id: string) => plan.draft?.devices.find((device) => device.id ==
 const kind = computed(() => (checked.value?.ok ? checked.value.value.kind : null))
 
 async function claim(): Promise<void> {
+  const sent = [serial.value, list.value]
   busy.value = true
   const done = asList.value
     ? await site.claimList(list.value)
     : await site.claim(serial.value, deviceId.value)
   busy.value = false
-  if (done) serial.value = list.value = ''
+  // What was typed while the answer was on its way stays.
+  if (done && serial.value === sent[0]) serial.value = ''
+  if (done && list.value === sent[1]) list.value = ''
 }
 /** Claims what can be right; the other rows stay to be put right. */
 async function claimGood(): Promise<void> {
   busy.value = true
+  const sent = list.value
   const left = wrong.value.map((row) => typed.value[row - 1] ?? [])
   const done = await site.claimList(Papa.unparse(good.value.map((row) => [row.serial, row.deviceId])))
   busy.value = false
-  if (done) list.value = Papa.unparse(left)
+  if (done && list.value === sent) list.value = Papa.unparse(left)
 }
 </script>
 

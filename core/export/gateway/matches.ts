@@ -44,12 +44,17 @@ const typedSixesOf = (index: PlanIndex, deviceId: DeviceId): string[] =>
   )
 
 function peerMatches({ tunnels }: GatewayParts, end: End, peerId: PeerId): string[] {
-  const found = tunnels.find((t) => t.tunnel.peers.some((p) => p.id === peerId))
-  if (!found) return []
-  const allowed = found.tunnel.peers.find((p) => p.id === peerId)?.allowed ?? []
-  const ipv6 = found.tunnel.address6 ? allowed.filter(isPrefix6) : []
-  return byAddresses(end, allowed.filter(isPrefix4), ipv6).map(
-    (match) => `${end}ifname "${found.name}" ${match}`,
+  return tunnels.flatMap(({ name, tunnel }) =>
+    tunnel.peers
+      .filter((peer) => peer.id === peerId)
+      .flatMap(({ allowed }) =>
+        byAddresses(
+          end,
+          allowed.filter(isPrefix4),
+          allowed.filter((text) => tunnel.address6 !== null && isPrefix6(text)),
+        ),
+      )
+      .map((match) => `${end}ifname "${name}" ${match}`),
   )
 }
 

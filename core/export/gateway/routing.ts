@@ -10,7 +10,7 @@ import {
   routerIpv6,
 } from '#core/address'
 import { localPrefixes, nextHopPrefix, routedPorts } from '#core/filter'
-import { findPort, ipv6PrefixOf } from '#core/queries'
+import { earlierAtPort, findPort, ipv6PrefixOf } from '#core/queries'
 import type { Network, Plan, PolicyRoute, DeviceId } from '#core/schema'
 import { orNull } from '#core/util'
 import { choiceMark, gatewayParts, lanName, uplinkMark, routedName, type GatewayParts } from './interfaces'
@@ -43,11 +43,22 @@ function routedAddresses({ index }: GatewayParts, deviceId: DeviceId): string[] 
 
 type NamedTunnel = GatewayParts['tunnels'][number]
 
-const tunnelLines = ({ name, tunnel }: NamedTunnel): string[] => [
-  `addr add ${tunnel.address} dev ${name}`,
-  ...(tunnel.address6 ? [`addr add ${tunnel.address6} dev ${name}`] : []),
-  `link set ${name} mtu ${tunnel.mtu} up`,
-]
+/** The name of the tunnel that has the port of this one; null where it comes up. */
+const takenBy = ({ tunnels }: GatewayParts, { tunnel }: NamedTunnel): string | null => {
+  const earlier = earlierAtPort({ tunnels: tunnels.map((named) => named.tunnel) }, tunnel)
+  return tunnels.find((named) => named.tunnel === earlier)?.name ?? null
+}
+
+const tunnelLines = (parts: GatewayParts, named: NamedTunnel): string[] => {
+  const { name, tunnel } = named
+  const other = takenBy(parts, named)
+  const start = `link set ${name} mtu ${tunnel.mtu} up`
+  return [
+    `addr add ${tunnel.address} dev ${name}`,
+    ...(tunnel.address6 ? [`addr add ${tunnel.address6} dev ${name}`] : []),
+    other === null ? start : hashComment(`${start}: ${other} has its port, and it has no routes`),
+  ]
+}
 
 /** A route as a line of the batch; a kernel takes one of each prefix and metric. */
 interface RouteLine {
@@ -64,6 +75,10 @@ const staticRoutes = ({ index }: GatewayParts, deviceId: DeviceId): RouteLine[] 
       parsePrefix4(route.prefix).ok ? nextHopPrefix(index, route) !== null : parsePrefix6(route.prefix).ok,
     )
     .map(({ prefix, via, metric }) => ({ prefix, metric, by: `via ${via}` }))
+
+/** The tunnels that come up. */
+const upIn = (parts: GatewayParts): NamedTunnel[] =>
+  parts.tunnels.filter((named) => takenBy(parts, named) === null)
 
 /** A route to each prefix that a tunnel's peers may use but a default. */
 const tunnelRoutes = ({ name, tunnel }: NamedTunnel): RouteLine[] =>
@@ -91,7 +106,7 @@ function routeLines(parts: GatewayParts, deviceId: DeviceId): string[] {
   const taken = new Set(
     localPrefixes(parts.index, deviceId).map(({ prefix }) => `${formatPrefix4(prefix)} 0`),
   )
-  return [...staticRoutes(parts, deviceId), ...parts.tunnels.flatMap(tunnelRoutes)].map(
+  return [...staticRoutes(parts, deviceId), ...upIn(parts).flatMap(tunnelRoutes)].map(
     ({ prefix, metric, by }) => {
       const key = `${prefixText(prefix)} ${metric}`
       const isTaken = taken.has(key)
@@ -103,10 +118,10 @@ function routeLines(parts: GatewayParts, deviceId: DeviceId): string[] {
   )
 }
 
-function policyRouteLines({ tunnels }: GatewayParts, policyRoute: PolicyRoute, place: number): string[] {
+function policyRouteLines(parts: GatewayParts, policyRoute: PolicyRoute, place: number): string[] {
   const { out } = policyRoute
   const table = choiceMark(place)
-  const tunnel = out.kind === 'tunnel' ? tunnels.find((t) => t.tunnel.id === out.id) : undefined
+  const tunnel = out.kind === 'tunnel' ? upIn(parts).find((t) => t.tunnel.id === out.id) : undefined
   return [
     `rule add pref ${1000 + place - 1} fwmark ${table} lookup ${table}`,
     ...(tunnel ? [`route add default dev ${tunnel.name} table ${table}`] : []),
@@ -152,7 +167,7 @@ export function ipBatch(plan: Plan, deviceId: DeviceId): string {
   return [
     ...plan.networks.filter((n) => n.routerId === deviceId).flatMap(networkAddresses),
     ...routedAddresses(parts, deviceId),
-    ...parts.tunnels.flatMap(tunnelLines),
+    ...parts.tunnels.flatMap((named) => tunnelLines(parts, named)),
     ...routeLines(parts, deviceId),
     ...choosingRules(parts),
     '',

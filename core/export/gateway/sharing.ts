@@ -52,9 +52,10 @@ export function sharesOf(uplinks: readonly Uplink[]): Shares {
 }
 
 /**
- * Routing rules that find a sender's uplink in each group that shares, and past a group once all its uplinks
- * are down.
- * Where an uplink is down its table is empty.
+ * Routing rules that find a sender's uplink in each group that shares, then any other of the group, and past a group
+ * once all its uplinks are down.
+ * Where an uplink is down its table is empty. Behind the last group stands the main table, where a static default
+ * route comes first: whoever was given an uplink looks at the others of that group before.
  */
 export function sharingRules(uplinks: readonly Uplink[]): string[] {
   const groups = sharingGroups(uplinks)
@@ -68,5 +69,8 @@ export function sharingRules(uplinks: readonly Uplink[]): string[] {
     })
     return [...chosen, ...(groups.at(-1)?.includes(uplink) ? [] : [`lookup ${table(uplink)}`])]
   })
-  return rules.map((rule, i) => `rule add pref ${2000 + i} ${rule}`)
+  const others = (groups.at(-1) ?? []).map(
+    (uplink) => `not fwmark 0/${shareMask(groups.length - 1)} lookup ${table(uplink)}`,
+  )
+  return [...rules, ...others].map((rule, i) => `rule add pref ${2000 + i} ${rule}`)
 }

@@ -59,17 +59,18 @@ function spaceFindings({ network, at, subnet }: NetworkText, plan: Plan): Draft[
 }
 
 function habitFindings(reads: readonly NetworkText[]): Draft[] {
-  return reads.flatMap(({ network, at, subnet, gateway }, i) => {
-    if (!subnet || gateway === null) return []
+  return reads.flatMap(({ network, at, subnet }, i) => {
+    if (!subnet) return []
     const octet = (subnet.base >>> 8) & 255
-    const twin = reads.find(
-      (other, j) =>
-        j !== i &&
-        other.subnet &&
-        other.subnet.base >>> 8 === subnet.base >>> 8 &&
-        !overlaps(other.subnet, subnet),
-    )
-    if (!twin || reads.indexOf(twin) > i) return []
+    const twin = reads
+      .slice(0, i)
+      .find(
+        (earlier) =>
+          earlier.subnet &&
+          earlier.subnet.base >>> 8 === subnet.base >>> 8 &&
+          !overlaps(earlier.subnet, subnet),
+      )
+    if (!twin) return []
     return [
       draft('A15', 'note', [...at, 'subnet'], { network: network.name, other: twin.network.name, octet }),
     ]

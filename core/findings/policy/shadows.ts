@@ -10,7 +10,8 @@ import { nameOfEnd, nameOfFlow } from '#core/reachability'
 
 /** What a rule is good for by both families together. */
 function together(ipv4: RuleVerdict | null, ipv6: RuleVerdict | null | undefined): RuleVerdict | null {
-  if (ipv6 === undefined || ipv4 === null || ipv6 === null) return ipv4 && ipv6 === undefined ? ipv4 : null
+  if (ipv6 === undefined) return ipv4
+  if (ipv4 === null || ipv6 === null) return null
   if (ipv6.kind === 'unmet') return ipv4
   if (ipv4.kind === 'unmet') return ipv6
   if (ipv4.kind === 'works' || ipv6.kind === 'works') {

@@ -12,7 +12,7 @@ import {
   readInterface4,
   readPrefixes4,
 } from '#core/address'
-import { tunnelRoom } from '#core/queries'
+import { earlierAtPort, tunnelRoom } from '#core/queries'
 import type { Plan, Tunnel } from '#core/schema'
 import { orNull } from '#core/util'
 import { draft, set, type Draft, type Mend } from '../finding'
@@ -62,9 +62,9 @@ const LAST_PORT = 65_535
 
 /** A tunnel that listens where another of its gateway does already: it does not come up. */
 export function portFindings(plan: Plan, tunnel: Tunnel): Draft[] {
-  const own = plan.tunnels.filter((one) => one.deviceId === tunnel.deviceId)
-  const other = own.slice(0, own.indexOf(tunnel)).find((earlier) => earlier.listenPort === tunnel.listenPort)
+  const other = earlierAtPort(plan, tunnel)
   if (!other) return []
+  const own = plan.tunnels.filter((one) => one.deviceId === tunnel.deviceId)
   const handed = plan.forwards.filter((one) => one.deviceId === tunnel.deviceId && one.proto === 'udp')
   const isTaken = (port: number) =>
     own.some(({ listenPort }) => listenPort === port) ||
