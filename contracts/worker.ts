@@ -155,6 +155,8 @@ export interface ScheduleRequest {
   readonly happened: readonly (readonly [activityId: string, Happened])[]
   /** Minutes from midnight of the first day; 0 before anything has begun. */
   readonly nowMin: number
+  /** How likely it ends when, and what other crews would do, are told too. */
+  readonly withChances: boolean
 }
 
 /** What a schedule's end may be, and how likely. */
@@ -169,7 +171,7 @@ export interface SpreadTold {
 }
 
 /** What a plan with another wish would end like, at a first look: nothing is shown of it but that. */
-export interface ScheduleAttempt extends ScheduleRequest {
+export interface ScheduleAttempt extends Omit<ScheduleRequest, 'withChances'> {
   readonly kind: 'attempt'
 }
 

@@ -7,7 +7,7 @@ import { usePlan } from '~/stores/plan'
 const typing = (target: EventTarget | null): boolean =>
   target instanceof HTMLElement &&
   (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName))
-/** How long `g` waits for its letter. */
+/** How long `g` waits for its letter, from when it was heard: a busy page hears late. */
 const G_WAITS_MS = 2500
 
 /** The keys that work everywhere in a site. */
@@ -47,7 +47,7 @@ export function useKeys(): void {
     if (isTaken(event)) return false
     switch (event.key) {
       case 'g':
-        gAt = event.timeStamp
+        gAt = performance.now()
         return true
       case 'w':
         preferences.dialog = 'weather'

@@ -1,4 +1,4 @@
-import type { Crew, Happened, Timetable } from '#core/schedule'
+import type { Crew, Timetable } from '#core/schedule'
 import type { ScheduleAnswer, ScheduleAttempt, ScheduleRequest, SpreadTold } from '#contracts/worker'
 import type { Plan } from '#core/schema'
 import { whenIdle } from './idle'
@@ -21,7 +21,7 @@ export const useSchedule = defineStore('schedule', () => {
   const tooMany = shallowRef<{ readonly count: number; readonly most: number } | null>(null)
   let worker: Worker | undefined
   let number = 0
-  let asked: Pick<ScheduleRequest, 'plan' | 'happened' | 'nowMin'> | null = null
+  let asked: Omit<ScheduleRequest, 'number'> | null = null
 
   /** Who waits for an attempt; the newest alone. */
   let attempts = 0
@@ -47,15 +47,22 @@ export const useSchedule = defineStore('schedule', () => {
     else crews.value = answer.crews
   }
 
+  /** The same plan at the same time, with no more to tell of it. */
+  const isAsked = ({ plan, happened, nowMin, withChances }: Omit<ScheduleRequest, 'number'>) =>
+    asked?.plan === plan &&
+    asked.happened === happened &&
+    asked.nowMin === nowMin &&
+    (asked.withChances || !withChances)
+
   /** Asks for the schedule of a plan; what was asked before is given up, and the same is not asked again. */
-  function ask(plan: Plan, happened: readonly (readonly [string, Happened])[] = [], nowMin = 0): void {
-    if (asked?.plan === plan && asked.happened === happened && asked.nowMin === nowMin) return
-    asked = { plan, happened, nowMin }
+  function ask(wanted: Omit<ScheduleRequest, 'number'>): void {
+    if (isAsked(wanted)) return
+    asked = wanted
     defect.value = ''
     tooMany.value = null
     seeking.value = true
     spread.value = null
-    const request: ScheduleRequest = { number: ++number, plan, happened, nowMin }
+    const request: ScheduleRequest = { number: ++number, ...wanted }
     // A timetable that is known from before is drawn first.
     if (worker) worker.postMessage(request)
     else whenIdle(() => request.number === number && started().postMessage(request))

@@ -47,7 +47,7 @@ function told(compiled: Compiled, { layout }: Found): SpreadTold {
   }
 }
 
-async function answer({ number, plan, happened, nowMin }: ScheduleRequest): Promise<void> {
+async function answer({ number, plan, happened, nowMin, withChances }: ScheduleRequest): Promise<void> {
   const compiled = compile(projectOf(plan, { happened: new Map(happened), nowMin }))
   const count = compiled.minutes.length
   if (count > MOST_ACTIVITIES) return say({ kind: 'too-many', number, count, most: MOST_ACTIVITIES })
@@ -64,7 +64,7 @@ async function answer({ number, plan, happened, nowMin }: ScheduleRequest): Prom
   }
   tell(true)
   await pause()
-  if (number !== newest) return
+  if (number !== newest || !withChances) return
   if (count > 0) say({ kind: 'spread', number, spread: told(compiled, search.best) })
   await pause()
   if (number !== newest || nowMin > 0) return

@@ -20,9 +20,7 @@ test('a claimed device is powered on and goes to in sync, while one watches', as
   await shelf(page, 'Skerry switch')
     .getByRole('button', { name: /Power on/ })
     .click()
-  await expect(line(page, 'skerry-switch').locator('b', { hasText: 'in sync' })).toBeVisible({
-    timeout: 30_000,
-  })
+  await expect(line(page, 'skerry-switch').locator('b', { hasText: 'in sync' })).toBeVisible()
   // Nobody reloaded the other page.
   await expect(line(watcher, 'skerry-switch').locator('b', { hasText: 'in sync' })).toBeVisible()
   await line(page, 'skerry-switch')
@@ -45,10 +43,10 @@ test('an unclaimed one is a stranger; claimed from there, it goes on by itself',
     .getByRole('button', { name: /Power on/ })
     .click()
   const stranger = page.locator('[data-stranger="GH-7A05-K5RZ"]')
-  await expect(stranger.locator('b', { hasText: 'asks, claimed by nobody' })).toBeVisible({ timeout: 20_000 })
+  await expect(stranger.locator('b', { hasText: 'asks, claimed by nobody' })).toBeVisible()
   await expect(stranger.getByRole('combobox', { name: 'Claim GH-7A05-K5RZ for' })).toHaveValue('Boathouse AP')
   await stranger.getByRole('button', { name: 'Claim GH-7A05-K5RZ' }).click()
-  await expect(line(page, 'boat-ap').locator('b', { hasText: 'in sync' })).toBeVisible({ timeout: 30_000 })
+  await expect(line(page, 'boat-ap').locator('b', { hasText: 'in sync' })).toBeVisible()
   await expect(stranger).toHaveCount(0)
   await expect(page.getByText('10 of 10 in sync').first()).toBeVisible()
 })
@@ -92,12 +90,10 @@ test(
     await shelf(page, 'Spare A2X, old stock')
       .getByRole('button', { name: /Power on/ })
       .click()
-    await expect(line(page, 'boat-ap').locator('b', { hasText: 'firmware too old' })).toBeVisible({
-      timeout: 20_000,
-    })
+    await expect(line(page, 'boat-ap').locator('b', { hasText: 'firmware too old' })).toBeVisible()
     await expect(line(page, 'boat-ap')).toContainText('Update it by hand')
     await shelf(page, 'Spare A2X, old stock').getByRole('button', { name: 'Update by hand' }).click()
-    await expect(line(page, 'boat-ap').locator('b', { hasText: 'in sync' })).toBeVisible({ timeout: 20_000 })
+    await expect(line(page, 'boat-ap').locator('b', { hasText: 'in sync' })).toBeVisible()
     await page.request.delete('/api/sites/gullhaven/claims/GH-7A41-K7RE', {
       headers: { origin: baseURL ?? '' },
     })
@@ -106,13 +102,11 @@ test(
     await shelf(page, 'Spare A2X, used before')
       .getByRole('button', { name: /Power on/ })
       .click()
-    await expect(line(page, 'boat-ap').locator('b', { hasText: 'silent: not in factory state' })).toBeVisible(
-      {
-        timeout: 20_000,
-      },
-    )
+    await expect(
+      line(page, 'boat-ap').locator('b', { hasText: 'silent: not in factory state' }),
+    ).toBeVisible()
     await shelf(page, 'Spare A2X, used before').getByRole('button', { name: 'Reset to factory' }).click()
-    await expect(line(page, 'boat-ap').locator('b', { hasText: 'in sync' })).toBeVisible({ timeout: 20_000 })
+    await expect(line(page, 'boat-ap').locator('b', { hasText: 'in sync' })).toBeVisible()
 
     // What is in sync is given up on purpose, and who served before is kept.
     const replace = line(page, 'boat-ap').getByRole('button', { name: 'Replace or release Boathouse AP' })

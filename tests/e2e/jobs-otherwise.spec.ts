@@ -132,7 +132,7 @@ test('on a telephone: the next step, a tick, a record, without the network and b
   await steps.click(phone.getByRole('checkbox', { name: /Photograph the wiring/ }))
   await expect(phone.getByText('1 record waits for the server')).toBeVisible()
   await context.setOffline(false)
-  await expect(phone.getByText(/done by Rigger/)).toBeVisible({ timeout: 20_000 })
+  await expect(phone.getByText(/done by Rigger/)).toBeVisible()
   await steps.click(phone.getByRole('button', { name: /All stages/ }))
   await steps.click(phone.getByRole('navigation', { name: 'Stages' }).getByRole('link', { name: 'Prove' }))
   const next = phone

@@ -10,10 +10,10 @@ export default defineConfig({
   workers: 2,
   // Wide enough for a machine whose neighbours take its processors for a while: what is right passes at once
   // all the same.
-  timeout: 150_000,
+  timeout: 600_000,
   // Where this many failed something is wrong with all: it ends, and says so.
   maxFailures: 12,
-  expect: { timeout: 30_000 },
+  expect: { timeout: 60_000 },
   use: {
     baseURL: process.env['MAST_BASE_URL'] ?? 'http://127.0.0.1:4180',
     viewport: { width: 1280, height: 800 },

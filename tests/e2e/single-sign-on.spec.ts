@@ -16,7 +16,6 @@ let provider: Awaited<ReturnType<typeof startStandInProvider>>
 let mail: StandInMail
 let stop: () => Promise<void> = () => Promise.resolve()
 test.beforeAll(async () => {
-  test.setTimeout(120_000)
   const database = await startThrowAway()
   provider = await startStandInProvider(providerPort)
   mail = await startStandInMail(mailPort)

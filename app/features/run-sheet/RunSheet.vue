@@ -23,7 +23,7 @@ const StepTable = defineAsyncComponent(() => import('./StepTable.vue'))
 /** Who does what, when, and what holds it up. */
 const plan = usePlan()
 const site = useSite()
-const { schedule, rested, startDate: start } = useCurrentSchedule()
+const { schedule, rested, startDate: start } = useCurrentSchedule({ withChances: true })
 const shown = ref('timeline')
 const chosen = ref('')
 

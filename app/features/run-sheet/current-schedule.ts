@@ -43,8 +43,11 @@ function useKeptTimetable(schedule: ReturnType<typeof useSchedule>): void {
   )
 }
 
-/** Keeps the schedule of the plan that is open up to date, with what has happened on site. */
-export function useCurrentSchedule() {
+/**
+ * Keeps the schedule of the plan that is open up to date, with what has happened on site.
+ * @param withChances tells how likely it ends when, too: a telephone on site does without
+ */
+export function useCurrentSchedule({ withChances = false } = {}) {
   const plan = usePlan()
   const site = useSite()
   const schedule = useSchedule()
@@ -75,7 +78,10 @@ export function useCurrentSchedule() {
   useKeptTimetable(schedule)
   watch(
     [rested, happened, nowMin],
-    () => rested.value && schedule.ask(rested.value, happened.value, nowMin.value),
+    () => {
+      if (!rested.value) return
+      schedule.ask({ plan: rested.value, happened: happened.value, nowMin: nowMin.value, withChances })
+    },
     { immediate: true },
   )
   const startDate = computed(() => (work.value ? firstDayOf(work.value, site.steps) : null))
