@@ -65,6 +65,27 @@ export const BRIEF_CASES: readonly Case[] = [
     (p) => void (the(p.uplinks, 'line').facts.address = '100.128.0.4/30'),
   ],
   [
+    'W11',
+    'a router in front that hands nothing on',
+    'uplinks.line.facts.modem',
+    (p) => void Object.assign(the(p.uplinks, 'line').facts, { modem: 'routing', modemForwards: false }),
+    (p) => void Object.assign(the(p.uplinks, 'line').facts, { modem: 'bridge', modemForwards: false }),
+  ],
+  [
+    'W11',
+    'a router in front that hands all on',
+    'uplinks.line.facts.modem',
+    (p) => void Object.assign(the(p.uplinks, 'line').facts, { modem: 'routing', modemForwards: true }),
+    (p) => void Object.assign(the(p.uplinks, 'line').facts, { modem: 'none', modemForwards: true }),
+  ],
+  [
+    'W11',
+    'a private address behind what is said to be a bridge',
+    'uplinks.line.facts.modem',
+    (p) => void Object.assign(the(p.uplinks, 'line').facts, { modem: 'bridge', address: '192.168.255.2/24' }),
+    (p) => void Object.assign(the(p.uplinks, 'line').facts, { modem: 'bridge', address: '192.169.0.2/24' }),
+  ],
+  [
     'W17',
     'an address of its own that is the provider’s shared one',
     'uplinks.line.facts.address',

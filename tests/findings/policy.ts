@@ -201,6 +201,29 @@ export const POLICY_CASES: readonly Case[] = [
     relayed(),
   ],
   [
+    'P11',
+    'a relay whose server is cut off, and is a host of the plan',
+    'networks.staff.relayTo',
+    (p) => (relayed()(p), void (portOf(p, 'sw', 'p3').mode = access(10))),
+    // What is behind an address that the plan does not know cannot be judged.
+    (plan) => {
+      relayed()(plan)
+      portOf(plan, 'sw', 'p3').mode = access(10)
+      the(plan.networks, 'staff').relayTo = '10.9.20.222'
+    },
+  ],
+  [
+    'P11',
+    'a relay whose server is cut off, and not an address left from when it was one',
+    'networks.staff.relayTo',
+    (p) => (relayed()(p), void (portOf(p, 'sw', 'p3').mode = access(10))),
+    (plan) => {
+      relayed()(plan)
+      portOf(plan, 'sw', 'p3').mode = access(10)
+      the(plan.networks, 'staff').dhcp = 'server'
+    },
+  ],
+  [
     'F04',
     'guests who hear each other',
     'ssids.s.isolation',
