@@ -220,7 +220,7 @@ export const POLICY_CASES: readonly Case[] = [
     (plan) => {
       relayed()(plan)
       portOf(plan, 'sw', 'p3').mode = access(10)
-      the(plan.networks, 'staff').dhcp = 'server'
+      the(plan.networks, 'staff').dhcp = 'none'
     },
   ],
   [
