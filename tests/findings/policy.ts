@@ -1,8 +1,11 @@
 import { portOf, the } from '../plans'
 import { relayed } from '../twin/cases-hard'
 import { access, inNetwork, internet, intent, network, rule, theDevice } from '#server/demo/build'
-import { rules, hours, timedPair, outOnly, guests, both, byAddress, refused } from './changes'
+import { rules, hours, timedPair, outOnly, guests, both, byAddress, refused, type Change } from './changes'
 import type { Case } from './case'
+
+/** The relay's server on a VLAN where nobody asks it. */
+const cutOff: Change = (p) => (relayed()(p), void (portOf(p, 'sw', 'p3').mode = access(10)))
 
 export const POLICY_CASES: readonly Case[] = [
   [
@@ -193,35 +196,21 @@ export const POLICY_CASES: readonly Case[] = [
     (p) => void (the(p.networks, 'staff').options.dns = ['10.9.20.77']),
     (p) => void (the(p.networks, 'staff').options.dns = ['192.0.2.53']),
   ],
-  [
-    'P11',
-    'a relay whose server is on the wrong VLAN',
-    'networks.staff.relayTo',
-    (p) => (relayed()(p), void (portOf(p, 'sw', 'p3').mode = access(10))),
-    relayed(),
-  ],
+  ['P11', 'a relay whose server is on the wrong VLAN', 'networks.staff.relayTo', cutOff, relayed()],
   [
     'P11',
     'a relay whose server is cut off, and is a host of the plan',
     'networks.staff.relayTo',
-    (p) => (relayed()(p), void (portOf(p, 'sw', 'p3').mode = access(10))),
+    cutOff,
     // What is behind an address that the plan does not know cannot be judged.
-    (plan) => {
-      relayed()(plan)
-      portOf(plan, 'sw', 'p3').mode = access(10)
-      the(plan.networks, 'staff').relayTo = '10.9.20.222'
-    },
+    (p) => (cutOff(p), void (the(p.networks, 'staff').relayTo = '10.9.20.222')),
   ],
   [
     'P11',
     'a relay whose server is cut off, and not an address left from when it was one',
     'networks.staff.relayTo',
-    (p) => (relayed()(p), void (portOf(p, 'sw', 'p3').mode = access(10))),
-    (plan) => {
-      relayed()(plan)
-      portOf(plan, 'sw', 'p3').mode = access(10)
-      the(plan.networks, 'staff').dhcp = 'none'
-    },
+    cutOff,
+    (p) => (cutOff(p), void (the(p.networks, 'staff').dhcp = 'none')),
   ],
   [
     'F04',
